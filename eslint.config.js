@@ -1,0 +1,69 @@
+import js from '@eslint/js';
+import globals from 'globals';
+import tseslint from 'typescript-eslint';
+
+/** What the core may use from outside itself: parsers and schemas, nothing that touches the world. */
+const coreAllows = ['yup', 'css-tree', 'parse5'];
+
+/** The arrows of docs/architecture.md: each layer with the layers it must not import. */
+const layers = [
+  { files: 'src/site/**', bans: ['browser', 'images', 'survey', 'report', 'mend', 'cli'] },
+  { files: 'src/browser/**', bans: ['site', 'images', 'survey', 'report', 'mend', 'cli'] },
+  { files: 'src/images/**', bans: ['site', 'browser', 'survey', 'report', 'mend', 'cli'] },
+  { files: 'src/survey/**', bans: ['report', 'mend', 'cli'] },
+  { files: 'src/report/**', bans: ['site', 'browser', 'images', 'survey', 'mend', 'cli'] },
+];
+
+export default tseslint.config(
+  { ignores: ['dist', 'node_modules', 'demo/site'] },
+  js.configs.recommended,
+  ...tseslint.configs.strict,
+  {
+    languageOptions: { globals: globals.node },
+    rules: {
+      '@typescript-eslint/consistent-type-imports': 'error',
+      '@typescript-eslint/no-non-null-assertion': 'error',
+      'max-lines': ['error', { max: 300, skipBlankLines: true, skipComments: true }],
+      eqeqeq: 'error',
+      'no-console': 'error',
+      'prefer-const': 'error',
+    },
+  },
+  { files: ['src/browser/in-page/**'], languageOptions: { globals: globals.browser } },
+  {
+    files: ['src/core/**'],
+    languageOptions: { globals: {} },
+    rules: {
+      'no-restricted-imports': [
+        'error',
+        {
+          patterns: [
+            { regex: `^(?!\\.{1,2}/|(${coreAllows.join('|')})$)`, message: 'The core computes only.' },
+            {
+              regex: '(^|/)(site|browser|images|survey|report|mend|cli)/',
+              message: 'The core imports nothing of the other layers.',
+            },
+          ],
+        },
+      ],
+      'no-restricted-globals': [
+        'error',
+        ...['process', 'console', 'fetch', 'Date', 'performance', 'setTimeout', 'setInterval', 'Buffer'],
+      ],
+      'no-restricted-properties': ['error', { object: 'Math', property: 'random' }],
+    },
+  },
+  ...layers.map(({ files, bans }) => ({
+    files: [files],
+    rules: {
+      'no-restricted-imports': [
+        'error',
+        { patterns: [{ regex: `^\\.\\./(\\.\\./)*(${bans.join('|')})/`, message: 'Arrows run one way.' }] },
+      ],
+    },
+  })),
+  {
+    files: ['test/**', 'scripts/**'],
+    rules: { '@typescript-eslint/no-unused-expressions': 'off', 'no-console': 'off', 'max-lines': 'off' },
+  },
+);

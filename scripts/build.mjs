@@ -1,0 +1,24 @@
+// Compiles the program, and bundles the script that runs inside measured pages into one file.
+import { execFileSync } from 'node:child_process';
+import { chmodSync, rmSync } from 'node:fs';
+import { fileURLToPath } from 'node:url';
+import { build } from 'esbuild';
+
+const root = fileURLToPath(new URL('..', import.meta.url));
+const compiler = fileURLToPath(import.meta.resolve('typescript/bin/tsc'));
+const compile = (project) =>
+  execFileSync(process.execPath, [compiler, '-p', project], { cwd: root, stdio: 'inherit' });
+
+rmSync(`${root}/dist`, { recursive: true, force: true });
+compile('tsconfig.in-page.json');
+compile('tsconfig.json');
+await build({
+  absWorkingDir: root,
+  entryPoints: ['src/browser/in-page/index.ts'],
+  outfile: 'dist/src/browser/in-page.js',
+  bundle: true,
+  format: 'iife',
+  target: 'chrome100',
+  logLevel: 'warning',
+});
+chmodSync(`${root}/dist/src/cli/bin.js`, 0o755);

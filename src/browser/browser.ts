@@ -1,0 +1,132 @@
+import { chromium, type Browser as Driver, type BrowserContext } from 'playwright-core';
+import type { Screen } from '../core/run/index.js';
+import { BrowserError } from './errors.js';
+import { findBrowser, type FoundBrowser } from './find.js';
+
+export interface BrowserOptions {
+  /** Path of the program; found by itself if left out. */
+  path?: string;
+  /** Chromium's own sandbox: on, unless the user is root, for whom Chromium refuses to start with it. */
+  sandbox?: boolean;
+}
+
+const startLimitMs = 30_000;
+
+/**
+ * One process for all frames of a page, so that one protocol session sees them all; the network quality fixed, because
+ * lazy images begin to load at a distance that depends on it.
+ */
+const switches = [
+  '--disable-gpu',
+  '--disable-quic',
+  '--no-first-run',
+  '--disable-background-networking',
+  '--disable-component-update',
+  '--disable-sync',
+  '--disable-site-isolation-trials',
+  '--disable-features=IsolateOrigins,site-per-process,Translate,OptimizationHints,MediaRouter',
+  '--force-effective-connection-type=4G',
+];
+
+/** A real browser that is started when first needed and again when it dies. */
+export class Browser {
+  #driver: Promise<Driver> | undefined;
+  #version = '';
+
+  private constructor(
+    readonly found: FoundBrowser,
+    readonly sandbox: boolean,
+  ) {}
+
+  /** @throws {BrowserError} when there is none or it does not start */
+  static async open(options: BrowserOptions = {}): Promise<Browser> {
+    const sandbox = options.sandbox ?? process.getuid?.() !== 0;
+    const browser = new Browser(await findBrowser(options.path), sandbox);
+    await browser.#started();
+    return browser;
+  }
+
+  /** For example `147.0.7727.0`. */
+  get version(): string {
+    return this.#version;
+  }
+
+  /** A fresh context, its cache empty, on a screen. The caller closes it. */
+  async context(screen: Screen): Promise<BrowserContext> {
+    const driver = await this.#started();
+    try {
+      return await driver.newContext({
+        viewport: { width: screen.width, height: screen.height },
+        deviceScaleFactor: screen.density,
+        isMobile: screen.touch,
+        hasTouch: screen.touch,
+        serviceWorkers: 'block',
+        acceptDownloads: false,
+        locale: 'en-US',
+        timezoneId: 'UTC',
+      });
+    } catch (cause) {
+      throw driver.isConnected() ? cause : died(cause);
+    }
+  }
+
+  /** Whether the browser is running now. */
+  async alive(): Promise<boolean> {
+    return (await this.#driver?.catch(() => undefined))?.isConnected() ?? false;
+  }
+
+  async close(): Promise<void> {
+    const driver = await this.#driver?.catch(() => undefined);
+    this.#driver = undefined;
+    await driver?.close();
+  }
+
+  async #started(): Promise<Driver> {
+    const known = this.#driver;
+    const running = await known?.catch(() => undefined);
+    if (running?.isConnected()) return running;
+    // Several visits may find it dead at once: the first starts it anew, the others wait for that.
+    if (!this.#driver || this.#driver === known) this.#driver = this.#start();
+    return this.#driver;
+  }
+
+  async #start(): Promise<Driver> {
+    try {
+      const driver = await chromium.launch({
+        executablePath: this.found.executable,
+        chromiumSandbox: this.sandbox,
+        args: switches,
+        timeout: startLimitMs,
+        handleSIGINT: false,
+        env: { ...definedVariables(), ...this.found.environment },
+      });
+      this.#version = driver.version();
+      return driver;
+    } catch (cause) {
+      const said = cause instanceof Error ? firstUsefulLine(cause.message) : String(cause);
+      throw new BrowserError(
+        'BROWSER_DOES_NOT_START',
+        `The browser "${this.found.executable}" does not start: ${said}. Try another with --browser PATH` +
+          `${this.sandbox ? '; in a container without user namespaces, --no-sandbox may be needed' : ''}.`,
+        { cause },
+      );
+    }
+  }
+}
+
+export function died(cause: unknown): BrowserError {
+  return new BrowserError('BROWSER_DIED', 'the browser stopped in the middle of the visit', { cause });
+}
+
+function definedVariables(): Record<string, string> {
+  return Object.fromEntries(
+    Object.entries(process.env).filter((entry): entry is [string, string] => entry[1] !== undefined),
+  );
+}
+
+/** Of a driver's long message, the line that says what the browser itself said last. */
+function firstUsefulLine(message: string): string {
+  const lines = message.split('\n').map((line) => line.replace(/^[\s-]*(\[pid=\d+\]\[(err|out)\])?\s*/, '').trim());
+  const complaint = lines.find((line) => /error while loading|No usable sandbox|FATAL|cannot|ENOENT|EACCES/i.test(line));
+  return (complaint ?? lines[0] ?? '').slice(0, 300).replace(/\.$/, '');
+}

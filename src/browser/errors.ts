@@ -1,0 +1,24 @@
+/** The browser cannot be found or started, or went away. */
+export class BrowserError extends Error {
+  constructor(
+    readonly code: 'NO_BROWSER' | 'BROWSER_DOES_NOT_START' | 'BROWSER_DIED',
+    message: string,
+    options?: ErrorOptions,
+  ) {
+    super(message, options);
+    this.name = 'BrowserError';
+  }
+}
+
+/** A visit ran out of time. `step` says what it was waiting for. */
+export class VisitTimeout extends Error {
+  readonly code = 'VISIT_TIMEOUT';
+
+  constructor(
+    readonly step: string,
+    readonly limitMs: number,
+  ) {
+    super(`the page did not settle within ${limitMs / 1000} s (while ${step})`);
+    this.name = 'VisitTimeout';
+  }
+}

@@ -1,0 +1,44 @@
+import { imageElements, observe } from './placements.js';
+import { uniqueSelector } from './selector.js';
+import type { InPage } from './protocol.js';
+
+let largestPaint: Element | null = null;
+
+const note = (entries: readonly PerformanceEntry[]) => {
+  for (const entry of entries) largestPaint = (entry as LargestPaintEntry).element ?? null;
+};
+const paints = new PerformanceObserver((list) => note(list.getEntries()));
+paints.observe({ type: 'largest-contentful-paint', buffered: true });
+
+/** Largest Contentful Paint, section 4: the entry's element is null when it left the document. */
+interface LargestPaintEntry extends PerformanceEntry {
+  element?: Element | null;
+}
+
+const root = () => document.scrollingElement ?? document.documentElement;
+const frame = () => new Promise((resolve) => requestAnimationFrame(resolve));
+
+const inPage: InPage = {
+  measure: () => ({
+    placements: imageElements().map(observe),
+    documentHeight: root().scrollHeight,
+    baseUrl: document.baseURI,
+    viewportWidth: document.documentElement.clientWidth,
+    viewportHeight: innerHeight,
+    largestPaint: largestPaint?.isConnected ? uniqueSelector(largestPaint) : null,
+    scrollMatters:
+      document.scripts.length > 0 || document.querySelector('[loading="lazy" i], video, iframe') !== null,
+  }),
+  settle: async (frames) => {
+    await document.fonts.ready;
+    for (let count = 0; count < frames; count++) await frame();
+  },
+  scrollTo: (y) => scrollTo({ top: y, behavior: 'instant' }),
+  scrollRange: () => ({
+    position: scrollY,
+    end: Math.max(0, root().scrollHeight - innerHeight),
+    step: Math.max(1, innerHeight),
+  }),
+};
+
+Object.assign(globalThis, { yukkuri: inPage });

@@ -1,0 +1,89 @@
+import { ancestorChain, uniqueSelector } from './selector.js';
+import type { Attributes, Box, ObservedPlacement } from './protocol.js';
+
+const longestMarkup = 20_000;
+const svgNamespace = 'http://www.w3.org/2000/svg';
+
+/** Every element of the document that shows an image by itself, in document order. */
+export function imageElements(): Element[] {
+  return [...document.querySelectorAll('img, input[type="image" i], image, video[poster]')].filter(
+    (element) => element.localName !== 'image' || element.namespaceURI === svgNamespace,
+  );
+}
+
+export function observe(element: Element): ObservedPlacement {
+  const picture = element.localName === 'img' && element.parentElement?.localName === 'picture';
+  const style = getComputedStyle(element);
+  const image = element instanceof HTMLImageElement ? element : undefined;
+  return {
+    kind: picture ? 'picture' : kindOf(element),
+    selector: uniqueSelector(element),
+    tag: element.localName,
+    attributes: attributesOf(element),
+    sources: picture ? sourcesBefore(element) : [],
+    chain: ancestorChain(element),
+    markup: (picture ? (element.parentElement ?? element) : element).outerHTML.slice(0, longestMarkup),
+    box: contentBox(element, style),
+    fit: style.objectFit,
+    currentSrc: image ? image.currentSrc : addressOf(element),
+    complete: image ? image.complete : true,
+    naturalWidth: image ? image.naturalWidth : 0,
+    naturalHeight: image ? image.naturalHeight : 0,
+  };
+}
+
+function kindOf(element: Element): ObservedPlacement['kind'] {
+  switch (element.localName) {
+    case 'input':
+      return 'input';
+    case 'image':
+      return 'svg-image';
+    case 'video':
+      return 'video-poster';
+    default:
+      return 'img';
+  }
+}
+
+function addressOf(element: Element): string {
+  const written =
+    element.getAttribute('src') ??
+    element.getAttribute('href') ??
+    element.getAttributeNS('http://www.w3.org/1999/xlink', 'href');
+  const address = element instanceof HTMLVideoElement ? element.poster : (written ?? '');
+  return address === '' ? '' : new URL(address, document.baseURI).href;
+}
+
+function attributesOf(element: Element): Attributes {
+  return [...element.attributes].map(({ name, value }) => [name, value]);
+}
+
+function sourcesBefore(image: Element): Attributes[] {
+  const sources: Attributes[] = [];
+  for (let node = image.previousElementSibling; node; node = node.previousElementSibling)
+    if (node.localName === 'source') sources.unshift(attributesOf(node));
+  return sources;
+}
+
+/** The content box in document coordinates, transforms applied; null for an element without a box. */
+function contentBox(element: Element, style: CSSStyleDeclaration): Box | null {
+  if (element.getClientRects().length === 0) return null;
+  const rect = element.getBoundingClientRect();
+  const side = (name: string) => Number.parseFloat(style.getPropertyValue(name)) || 0;
+  const left = side('border-left-width') + side('padding-left');
+  const right = side('border-right-width') + side('padding-right');
+  const top = side('border-top-width') + side('padding-top');
+  const bottom = side('border-bottom-width') + side('padding-bottom');
+  const html = element instanceof HTMLElement ? element : undefined;
+  const scaleX = html && html.offsetWidth > 0 ? rect.width / html.offsetWidth : 1;
+  const scaleY = html && html.offsetHeight > 0 ? rect.height / html.offsetHeight : 1;
+  // offsetWidth is a whole number: only a real transform differs from it by more than rounding.
+  const x = Math.abs(scaleX - 1) * (html?.offsetWidth ?? 0) < 1 ? 1 : scaleX;
+  const y = Math.abs(scaleY - 1) * (html?.offsetHeight ?? 0) < 1 ? 1 : scaleY;
+  return {
+    x: rect.left + scrollX + left * x,
+    y: rect.top + scrollY + top * y,
+    width: Math.max(0, rect.width - (left + right) * x),
+    height: Math.max(0, rect.height - (top + bottom) * y),
+  };
+}

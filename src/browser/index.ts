@@ -1,0 +1,6 @@
+export { Browser, type BrowserOptions } from './browser.js';
+export { BrowserError, VisitTimeout } from './errors.js';
+export { browserVariable } from './find.js';
+export type { Measurement, ObservedPlacement } from './in-page/protocol.js';
+export type { LoggedRequest } from './network-log.js';
+export { visit, type VisitOrder, type VisitRecord } from './visit.js';

@@ -1,0 +1,168 @@
+import { readFileSync } from 'node:fs';
+import type { BrowserContext, CDPSession, Page } from 'playwright-core';
+import { VisitTimeout } from './errors.js';
+import { NetworkLog } from './network-log.js';
+import type { InPage, Measurement } from './in-page/protocol.js';
+
+const worldName = 'yukkuri';
+let script: string | undefined;
+const inPageScript = () => (script ??= readFileSync(new URL('./in-page.js', import.meta.url), 'utf8'));
+
+export interface RequestPolicy {
+  /** Whether a request to this URL may leave the machine's loopback site. */
+  allows(url: string): boolean;
+  onRefused(url: string): void;
+}
+
+/** One tab with its own protocol session, our script in a world of its own, and a deadline for everything. */
+export class MeasuredPage {
+  readonly log: NetworkLog;
+  /** Image requests that wait for `release`. */
+  readonly #heldImages = new Set<string>();
+  #holding = true;
+  #world: string | undefined;
+  #crashed: Error | undefined;
+  readonly #deadline: number;
+
+  private constructor(
+    readonly page: Page,
+    readonly session: CDPSession,
+    readonly limitMs: number,
+    policy: RequestPolicy,
+  ) {
+    this.#deadline = performance.now() + limitMs;
+    this.log = new NetworkLog(session);
+    session.on('Runtime.executionContextCreated', ({ context }) => {
+      const { frameId, isDefault } = (context.auxData ?? {}) as { frameId?: string; isDefault?: boolean };
+      if (context.name === worldName && !isDefault && frameId === this.#mainFrame) this.#world = context.uniqueId;
+    });
+    session.on('Inspector.targetCrashed', () => (this.#crashed ??= new Error('the page crashed in the browser')));
+    session.on('Fetch.requestPaused', ({ requestId, networkId, request, resourceType }) => {
+      if (!policy.allows(request.url)) {
+        policy.onRefused(request.url);
+        void this.#tell('Fetch.failRequest', { requestId, errorReason: 'BlockedByClient' });
+      } else if (this.#holding && resourceType === 'Image') {
+        this.#heldImages.add(requestId);
+        if (networkId) this.log.hold(networkId);
+      } else {
+        void this.#tell('Fetch.continueRequest', { requestId });
+      }
+    });
+  }
+
+  #mainFrame = '';
+
+  /** Opens a tab whose image requests are held. Everything done with it must end within the limit. */
+  static async open(context: BrowserContext, limitMs: number, policy: RequestPolicy): Promise<MeasuredPage> {
+    const page = await context.newPage();
+    context.on('page', (popup) => void popup.close().catch(() => undefined));
+    const session = await context.newCDPSession(page);
+    const measured = new MeasuredPage(page, session, limitMs, policy);
+    const { frameTree } = await session.send('Page.getFrameTree');
+    measured.#mainFrame = frameTree.frame.id;
+    await Promise.all([
+      session.send('Network.enable'),
+      session.send('Page.enable'),
+      session.send('Runtime.enable'),
+      session.send('Inspector.enable'),
+      session.send('Fetch.enable', { patterns: [{ urlPattern: '*', requestStage: 'Request' }] }),
+      session.send('Page.addScriptToEvaluateOnNewDocument', { source: inPageScript(), worldName }),
+    ]);
+    return measured;
+  }
+
+  /** Waits for a promise, but no longer than the visit may take. */
+  async within<Value>(step: string, work: Promise<Value>): Promise<Value> {
+    work.catch(() => undefined);
+    let timer: NodeJS.Timeout | undefined;
+    try {
+      return await Promise.race([
+        work,
+        new Promise<never>((_, reject) => {
+          timer = setTimeout(
+            () => reject(new VisitTimeout(step, this.limitMs)),
+            Math.max(0, this.#deadline - performance.now()),
+          );
+        }),
+      ]);
+    } catch (cause) {
+      throw this.#crashed ?? cause;
+    } finally {
+      clearTimeout(timer);
+    }
+  }
+
+  /** Loads the document and waits until it is parsed; images are still held. */
+  async load(url: string): Promise<void> {
+    const parsed = new Promise<void>((resolve) => this.session.once('Page.domContentEventFired', () => resolve()));
+    const { errorText } = await this.within('asking for the document', this.session.send('Page.navigate', { url }));
+    if (errorText) throw new Error(`the document does not load: ${errorText}`);
+    await this.within('waiting for the document to be parsed', parsed);
+  }
+
+  /** Calls a function of the script inside the page. */
+  async call<Name extends keyof InPage>(
+    name: Name,
+    ...args: Parameters<InPage[Name]>
+  ): Promise<Awaited<ReturnType<InPage[Name]>>> {
+    return this.within(`asking the page to ${name}`, this.#evaluate(name, args));
+  }
+
+  /** Measures now, without a deadline: the caller sets one. */
+  lookNow(): Promise<Measurement> {
+    return this.#evaluate('measure', []);
+  }
+
+  async #evaluate<Name extends keyof InPage>(
+    name: Name,
+    args: Parameters<InPage[Name]>,
+  ): Promise<Awaited<ReturnType<InPage[Name]>>> {
+    const expression = `yukkuri.${name}(${args.map((value) => JSON.stringify(value)).join(',')})`;
+    const { result, exceptionDetails } = await this.session.send('Runtime.evaluate', {
+      expression,
+      returnByValue: true,
+      awaitPromise: true,
+      ...(this.#world === undefined ? {} : { uniqueContextId: this.#world }),
+    });
+    if (exceptionDetails) throw new Error(`measuring in the page failed: ${exceptionDetails.exception?.description}`);
+    return result.value as Awaited<ReturnType<InPage[Name]>>;
+  }
+
+  /** Lets the held images through. */
+  async release(): Promise<void> {
+    this.#holding = false;
+    this.log.release();
+    const ids = [...this.#heldImages];
+    this.#heldImages.clear();
+    await Promise.all(ids.map((requestId) => this.#tell('Fetch.continueRequest', { requestId })));
+  }
+
+  /**
+   * Waits until nothing is under way: no request that is not held, and two looks in a row, some frames apart, that
+   * see none begun in between. Frames, not time, because lazy images are asked for after the layout of a frame.
+   */
+  async quiet(step: string): Promise<void> {
+    for (let calm = 0; calm < 2; ) {
+      const before = this.log.started;
+      await this.call('settle', 2);
+      if (this.log.running > 0) {
+        calm = 0;
+        await this.within(step, new Promise((resolve) => setTimeout(resolve, 5)));
+      } else {
+        calm = this.log.started === before ? calm + 1 : 0;
+      }
+    }
+  }
+
+  /** Commands to a page that may be gone: the visit learns of that elsewhere. */
+  async #tell(method: 'Fetch.continueRequest', params: { requestId: string }): Promise<void>;
+  async #tell(
+    method: 'Fetch.failRequest',
+    params: { requestId: string; errorReason: 'BlockedByClient' },
+  ): Promise<void>;
+  async #tell(method: string, params: object): Promise<void> {
+    await (this.session.send as (method: string, params: object) => Promise<unknown>)
+      .call(this.session, method, params)
+      .catch(() => undefined);
+  }
+}

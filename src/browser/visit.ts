@@ -1,0 +1,114 @@
+import type { Screen } from '../core/run/index.js';
+import { died, type Browser } from './browser.js';
+import { VisitTimeout } from './errors.js';
+import { MeasuredPage } from './measured-page.js';
+import type { Measurement } from './in-page/protocol.js';
+import type { LoggedRequest } from './network-log.js';
+
+export interface VisitOrder {
+  url: string;
+  screen: Screen;
+  limitMs: number;
+  /** Whether a request to this URL may be made. */
+  allows(url: string): boolean;
+}
+
+/** What one fresh load of a page on one screen saw. */
+export interface VisitRecord {
+  /** Images held back: what the visitor sees while waiting. */
+  waiting: Measurement | undefined;
+  /** Settled before any scroll. */
+  firstView: Measurement | undefined;
+  /** Scrolled to the end and back. */
+  final: Measurement | undefined;
+  requests: LoggedRequest[];
+  /** Addresses that were refused. */
+  refused: string[];
+  /** Why the visit is not complete, if it is not. */
+  incomplete: string[];
+}
+
+/** Scrolling stops after this many viewports: a page that grows as it is scrolled has no end. */
+const mostSteps = 200;
+
+/**
+ * Visits a page: load with images held, measure, release, measure, scroll to the end, measure.
+ * A page that does not settle gives what was seen of it, and the reason.
+ * @throws {BrowserError} when the browser dies; the visit can be made again
+ */
+export async function visit(browser: Browser, order: VisitOrder): Promise<VisitRecord> {
+  const record: VisitRecord = {
+    waiting: undefined,
+    firstView: undefined,
+    final: undefined,
+    requests: [],
+    refused: [],
+    incomplete: [],
+  };
+  const context = await browser.context(order.screen);
+  let page: MeasuredPage | undefined;
+  try {
+    page = await MeasuredPage.open(context, order.limitMs, {
+      allows: (url) => order.allows(url),
+      onRefused: (url) => record.refused.push(url),
+    });
+    await walkThrough(page, order.url, record);
+  } catch (cause) {
+    if (!(await browser.alive())) throw died(cause);
+    record.incomplete.push(cause instanceof Error ? cause.message : String(cause));
+    if (page && cause instanceof VisitTimeout) await saveWhatIsThere(page, record);
+  } finally {
+    record.requests = page?.log.requests() ?? [];
+    await context.close().catch(() => undefined);
+  }
+  return record;
+}
+
+async function walkThrough(page: MeasuredPage, url: string, record: VisitRecord): Promise<void> {
+  await page.load(url);
+  await page.quiet('waiting for style sheets, scripts and fonts');
+  record.waiting = await page.call('measure');
+  await page.release();
+  await page.quiet('waiting for the images of the first view');
+  record.firstView = await page.call('measure');
+  if (record.firstView.scrollMatters) await scrollThrough(page, record);
+  record.final = await page.call('measure');
+}
+
+async function scrollThrough(page: MeasuredPage, record: VisitRecord): Promise<void> {
+  let steps = 0;
+  for (;;) {
+    const { position, end, step } = await page.call('scrollRange');
+    if (position >= end - 1) break;
+    if (++steps > mostSteps) {
+      record.incomplete.push(`scrolled ${mostSteps} viewports and stopped: the page goes on`);
+      break;
+    }
+    const next = Math.min(end, position + step);
+    page.log.moveTo(next);
+    await page.call('scrollTo', next);
+    await page.quiet(`waiting after the scroll to ${next} px`);
+    const reached = await page.call('scrollRange');
+    // Pages can keep the scroll where it is.
+    if (reached.position <= position) break;
+  }
+  await page.call('scrollTo', 0);
+  await page.quiet('waiting after the scroll back to the top');
+}
+
+const graceMs = 2000;
+
+/** After the limit: one short try to see what the page looks like now. */
+async function saveWhatIsThere(page: MeasuredPage, record: VisitRecord): Promise<void> {
+  const look = page.lookNow();
+  let timer: NodeJS.Timeout | undefined;
+  const patience = new Promise<undefined>((resolve) => {
+    timer = setTimeout(() => resolve(undefined), graceMs);
+  });
+  const seen = await Promise.race([look, patience]).catch(() => undefined);
+  clearTimeout(timer);
+  if (!seen) return;
+  record.waiting ??= seen;
+  record.firstView ??= seen;
+  record.final ??= seen;
+}

@@ -1,0 +1,50 @@
+import { writeFile } from 'node:fs/promises';
+import type { Run } from '../core/run/index.js';
+import { runAsJson, terminalReport } from '../report/index.js';
+import { openFolder } from '../site/index.js';
+import { audit } from '../survey/index.js';
+import { toAuditOptions, type AuditFlags } from './audit-options.js';
+import { UsageError } from './errors.js';
+import { exitCodes, type ExitCode } from './exit-codes.js';
+import { coloursOf, type Io } from './io.js';
+import { ProgressBar } from './progress-bar.js';
+
+/** Audits a folder and hands out what was asked for: the report, or the run as JSON. */
+export async function auditFolder(folder: string, flags: AuditFlags, io: Io): Promise<ExitCode> {
+  const options = toAuditOptions(flags);
+  const site = await openFolder(folder, { basePath: flags.basePath, pages: flags.page });
+  const progress = new ProgressBar(io);
+  let run: Run;
+  try {
+    run = await audit(site, options, progress);
+  } finally {
+    progress.end();
+    await site.close();
+  }
+  await handOut(run, flags, io);
+  return sawNothing(run) ? exitCodes.notFinished : exitCodes.done;
+}
+
+async function handOut(run: Run, flags: AuditFlags, io: Io): Promise<void> {
+  if (flags.json === true) {
+    io.out.write(runAsJson(run));
+    return;
+  }
+  if (flags.json !== undefined) await writeRun(flags.json, run);
+  const { columns } = io.out;
+  io.out.write(terminalReport(run, { columns, colours: coloursOf(io.out, io.environment), limit: flags.limit }));
+}
+
+async function writeRun(file: string, run: Run): Promise<void> {
+  try {
+    await writeFile(file, runAsJson(run));
+  } catch (cause) {
+    const why = cause instanceof Error ? cause.message : String(cause);
+    throw new UsageError(`The run cannot be written to "${file}": ${why}. Give --json another file.`, { cause });
+  }
+}
+
+/** Not one page could be seen: there is nothing to rely on. */
+function sawNothing(run: Run): boolean {
+  return run.pages.every(({ visits }) => visits.every(({ documentHeight }) => documentHeight === 0));
+}

@@ -1,0 +1,79 @@
+import { availableParallelism } from 'node:os';
+import type { Command } from 'commander';
+import { boolean, number, object, string, array, mixed, ValidationError, type InferType } from 'yup';
+import { defaultScreens, parseScreen, shareOut, type Screen } from '../core/run/index.js';
+import type { AuditOptions } from '../survey/index.js';
+import { UsageError } from './errors.js';
+import { toolVersion } from './version.js';
+
+const texts = () => array().of(string().required()).default([]);
+
+const schema = object({
+  page: texts(),
+  screen: texts(),
+  basePath: string().default('/'),
+  browser: string(),
+  sandbox: boolean().default(true),
+  otherHosts: boolean().default(false),
+  pageLimit: number().min(1).max(3600).default(30).label('--page-limit'),
+  atOnce: number().integer().min(1).max(32).label('--at-once'),
+  limit: number().integer().min(1).max(100_000).default(10).label('--limit'),
+  json: mixed<string | true>(),
+});
+
+export type AuditFlags = InferType<typeof schema>;
+
+/** Adds the options that every command which audits a site takes. */
+export function addAuditOptions(command: Command): Command {
+  return command
+    .option('--page <path>', 'audit only this page; may be given several times', collect)
+    .option(
+      '--screen <description>',
+      'use this screen instead of the usual four; may be given several times: phone=390x844@3,touch,share=0.6',
+      collect,
+    )
+    .option('--limit <fixes>', 'show at most this many fixes (10 if left out)')
+    .option('--json [file]', 'write the whole run as JSON to the file, or to standard output instead of the report')
+    .option('--browser <path>', 'use this Chromium, Chrome or Edge')
+    .option('--no-sandbox', 'switch off the browser’s own sandbox, where it cannot work')
+    .option('--other-hosts', 'let pages ask other hosts; they are refused if left out')
+    .option('--page-limit <seconds>', 'time limit for one page on one screen (30 if left out)')
+    .option('--at-once <visits>', 'visits at once (as many as processors, at most 4, if left out)');
+}
+
+function collect(value: string, list: string[] | undefined): string[] {
+  return [...(list ?? []), value];
+}
+
+/**
+ * Checks the options as Commander read them.
+ * @throws {UsageError} naming the option, what it should be and what it is
+ */
+export function readFlags(options: unknown): AuditFlags {
+  try {
+    return schema.validateSync(options);
+  } catch (cause) {
+    if (!(cause instanceof ValidationError)) throw cause;
+    const given = JSON.stringify(cause.params?.['originalValue'] ?? cause.value);
+    throw new UsageError(`${cause.errors[0] ?? cause.message}; got ${given}. See "yukkuri audit --help".`, { cause });
+  }
+}
+
+/** @throws {ScreenError} for a screen that makes no sense */
+export function screensOf({ screen }: AuditFlags): Screen[] {
+  return shareOut(screen.length > 0 ? screen.map(parseScreen) : defaultScreens);
+}
+
+export function toAuditOptions(flags: AuditFlags): AuditOptions {
+  return {
+    screens: screensOf(flags),
+    browser: {
+      ...(flags.browser === undefined ? {} : { path: flags.browser }),
+      ...(flags.sandbox ? {} : { sandbox: false }),
+    },
+    pageLimitMs: flags.pageLimit * 1000,
+    atOnce: flags.atOnce ?? Math.min(4, availableParallelism()),
+    allowOtherHosts: flags.otherHosts,
+    toolVersion,
+  };
+}

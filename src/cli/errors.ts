@@ -1,0 +1,43 @@
+import { CommanderError } from 'commander';
+import { BrowserError } from '../browser/index.js';
+import { RunFormatError, ScreenError } from '../core/run/index.js';
+import { SiteError } from '../site/index.js';
+import { exitCodes, type ExitCode } from './exit-codes.js';
+import type { Io } from './io.js';
+
+/** An option's value is not usable. */
+export class UsageError extends Error {
+  readonly code = 'USAGE';
+
+  constructor(message: string, options?: ErrorOptions) {
+    super(message, options);
+    this.name = 'UsageError';
+  }
+}
+
+/** Tells the user of an error and gives the exit code: a user's mistake without a stack, our own with it. */
+export function reportError(cause: unknown, { err }: Io): ExitCode {
+  if (cause instanceof CommanderError) {
+    // Commander has said it already; help and version are no errors.
+    return cause.exitCode === 0 ? exitCodes.done : exitCodes.wrongUse;
+  }
+  if (cause instanceof BrowserError) {
+    err.write(`yukkuri: ${cause.message}\n`);
+    return exitCodes.notFinished;
+  }
+  if (
+    cause instanceof SiteError ||
+    cause instanceof ScreenError ||
+    cause instanceof UsageError ||
+    cause instanceof RunFormatError
+  ) {
+    err.write(`yukkuri: ${cause.message}\n`);
+    return exitCodes.wrongUse;
+  }
+  err.write(`yukkuri: this is a fault of the program, please report it.\n${describe(cause)}\n`);
+  return exitCodes.notFinished;
+}
+
+function describe(cause: unknown): string {
+  return cause instanceof Error ? (cause.stack ?? cause.message) : String(cause);
+}

@@ -1,0 +1,37 @@
+import { Command } from 'commander';
+import { auditCommand } from './audit-command.js';
+import { demoCommand } from './demo-command.js';
+import { reportError } from './errors.js';
+import { exitCodes, type ExitCode } from './exit-codes.js';
+import { coloursOf, type Io } from './io.js';
+import { toolVersion } from './version.js';
+
+/** Runs the program. The caller sets the exit code. */
+export async function main(argv: readonly string[], io: Io): Promise<ExitCode> {
+  let code: ExitCode = exitCodes.done;
+  const program = new Command('yukkuri')
+    .description('Finds the image problems of a built web site in a real browser and ranks the fixes by bytes saved.')
+    .version(toolVersion)
+    .showHelpAfterError('(see "yukkuri --help" and "yukkuri COMMAND --help")');
+  const finish = (result: ExitCode) => {
+    code = result;
+  };
+  program.addCommand(auditCommand(io, finish));
+  program.addCommand(demoCommand(io, finish));
+  for (const command of [program, ...program.commands]) {
+    command.exitOverride().configureOutput({
+      writeOut: (text) => io.out.write(text),
+      writeErr: (text) => io.err.write(text),
+      getOutHelpWidth: () => io.out.columns,
+      getErrHelpWidth: () => io.err.columns,
+      getOutHasColors: () => coloursOf(io.out, io.environment) > 0,
+      getErrHasColors: () => coloursOf(io.err, io.environment) > 0,
+    });
+  }
+  try {
+    await program.parseAsync([...argv], { from: 'user' });
+    return code;
+  } catch (cause) {
+    return reportError(cause, io);
+  }
+}

@@ -1,0 +1,82 @@
+import { parseFragment, type DefaultTreeAdapterTypes } from 'parse5';
+
+type Node = DefaultTreeAdapterTypes.ChildNode;
+type Element = DefaultTreeAdapterTypes.Element;
+
+/** One change of a tag. Edits of `img` reach into a `picture`. */
+export type TagEdit =
+  | { kind: 'set'; name: string; value: string }
+  | { kind: 'remove'; name: string }
+  /** Changes the nth `source` of the picture, counted from 0. */
+  | { kind: 'set-on-source'; index: number; name: string; value: string };
+
+const lineLimit = 96;
+
+/** Attributes that belong together stand together in what we write. */
+const order = ['src', 'srcset', 'sizes', 'width', 'height', 'loading', 'fetchpriority', 'decoding', 'alt', 'class'];
+
+/**
+ * Writes the markup of an image with edits applied, ready to paste. Attributes keep their order; new ones are put
+ * behind the last of their kin.
+ * @returns the markup unchanged where it holds no element
+ */
+export function editMarkup(markup: string, edits: readonly TagEdit[]): string {
+  const [element] = parseFragment(markup).childNodes.filter(isElement);
+  if (!element) return markup;
+  const target = findTarget(element);
+  const sources = element.childNodes.filter(isElement).filter(({ tagName }) => tagName === 'source');
+  for (const edit of edits) {
+    if (edit.kind === 'set') setAttribute(target, edit.name, edit.value);
+    else if (edit.kind === 'remove') target.attrs = target.attrs.filter(({ name }) => name !== edit.name);
+    else {
+      const source = sources[edit.index];
+      if (source) setAttribute(source, edit.name, edit.value);
+    }
+  }
+  return write(element, '');
+}
+
+function isElement(node: Node): node is Element {
+  return 'tagName' in node;
+}
+
+function findTarget(element: Element): Element {
+  if (element.tagName !== 'picture') return element;
+  return element.childNodes.filter(isElement).find(({ tagName }) => tagName === 'img') ?? element;
+}
+
+function setAttribute(element: Element, name: string, value: string): void {
+  const present = element.attrs.find((attribute) => attribute.name === name);
+  if (present) {
+    present.value = value;
+    return;
+  }
+  const rank = order.indexOf(name);
+  const kin = element.attrs.findLastIndex((attribute) => {
+    const other = order.indexOf(attribute.name);
+    return other >= 0 && rank >= 0 && other < rank;
+  });
+  element.attrs.splice(kin >= 0 ? kin + 1 : element.attrs.length, 0, { name, value });
+}
+
+/** Elements that have no closing tag. HTML standard, 13.1.2 "void elements". */
+const voidElements = new Set(['img', 'source', 'input', 'link', 'embed', 'track', 'br']);
+
+function write(element: Element, indent: string): string {
+  const tag = openingTag(element, indent);
+  if (voidElements.has(element.tagName)) return tag;
+  const children = element.childNodes.filter(isElement);
+  const inner = children.map((child) => `\n${indent}  ${write(child, `${indent}  `)}`).join('');
+  return `${tag}${inner}${children.length > 0 ? `\n${indent}` : ''}</${element.tagName}>`;
+}
+
+function openingTag({ tagName, attrs }: Element, indent: string): string {
+  const parts = attrs.map(({ name, value }) => (value === '' && name !== 'alt' ? name : `${name}="${escape(value)}"`));
+  const single = `<${[tagName, ...parts].join(' ')}>`;
+  if (indent.length + single.length <= lineLimit) return single;
+  return `<${tagName}\n${parts.map((part) => `${indent}  ${part}`).join('\n')}>`;
+}
+
+function escape(value: string): string {
+  return value.replaceAll('&', '&amp;').replaceAll('"', '&quot;');
+}

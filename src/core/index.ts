@@ -1,0 +1,2 @@
+export * from './markup/index.js';
+export * from './run/index.js';

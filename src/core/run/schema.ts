@@ -1,0 +1,200 @@
+import { array, boolean, lazy, mixed, number, object, string, type ISchema } from 'yup';
+import { RunFormatError } from './errors.js';
+import type { Run } from './types.js';
+
+const bytes = () => number().integer().min(0).required();
+const text = () => string().defined();
+const share = () => number().min(0).max(1).required();
+type AnySchema = ISchema<unknown>;
+const closed = (fields: Record<string, AnySchema>) => object(fields as never).required();
+const list = (item: AnySchema) => array().of(item as never).defined();
+
+/** A record whose keys are not known beforehand and whose values all follow one schema. */
+const keyed = (value: AnySchema) =>
+  lazy((input: unknown) =>
+    object(
+      Object.fromEntries(
+        Object.keys((input as object | undefined) ?? {}).map((key) => [key, value]),
+      ) as never,
+    ).required(),
+  );
+
+const slot = object({
+  x: number().required(),
+  y: number().required(),
+  width: number().min(0).required(),
+  height: number().min(0).required(),
+});
+const slotOrNull = () => slot.nullable().default(null);
+const position = object({
+  file: text(),
+  line: number().integer().min(1).required(),
+  column: number().integer().min(1).required(),
+})
+  .nullable()
+  .default(null);
+const traffic = closed({ downloads: bytes(), bytes: bytes() });
+const began = () => string().oneOf(['first-view', 'scrolled']).required();
+
+export const screenSchema = closed({
+  name: string().min(1).required(),
+  width: number().integer().min(1).max(16384).required(),
+  height: number().integer().min(1).max(16384).required(),
+  density: number().min(0.25).max(8).required(),
+  touch: boolean().required(),
+  share: share(),
+});
+
+const visit = closed({
+  screen: text(),
+  firstView: traffic,
+  whole: traffic,
+  allBytes: bytes(),
+  documentHeight: number().min(0).required(),
+  downloads: list(
+    closed({
+      url: text(),
+      bytes: bytes(),
+      type: text(),
+      status: number().integer().required(),
+      began: began(),
+      scrollDepth: number().min(0).required(),
+      failure: string(),
+    }),
+  ),
+});
+
+const placement = closed({
+  id: text(),
+  page: text(),
+  kind: text(),
+  selector: text(),
+  source: position,
+  template: text(),
+  markup: text(),
+  alt: string().nullable().defined(),
+  slots: keyed(slotOrNull()),
+  picks: keyed(closed({ predicted: string().nullable().defined(), observed: string().nullable().defined() })),
+  downloads: keyed(
+    closed({ url: text(), bytes: bytes(), began: began(), scrollDepth: number().min(0).required() }),
+  ),
+  shown: keyed(
+    closed({
+      state: string().oneOf(['drawn', 'broken', 'not-loaded', 'no-source']).required(),
+      whileWaiting: slotOrNull(),
+      beforeScroll: slotOrNull(),
+      fit: text(),
+      drawnWidth: number().min(0).required(),
+      drawnHeight: number().min(0).required(),
+      fileWidth: number().min(0).required(),
+      fileHeight: number().min(0).required(),
+      largestPaint: boolean().required(),
+      lazy: boolean().required(),
+    }),
+  ),
+  candidates: list(text()),
+});
+
+const finding = closed({
+  check: text(),
+  placement: text(),
+  screens: keyed(object({ saves: bytes() })),
+  says: text(),
+});
+
+const fix = closed({
+  id: text(),
+  check: text(),
+  title: text(),
+  saves: closed({ expected: bytes(), firstView: bytes(), whole: bytes(), screens: keyed(bytes()) }),
+  sureness: text(),
+  findings: list(number().integer().min(0).required()),
+  pages: list(text()),
+  places: list(closed({ placement: text(), page: text(), source: position, selector: text() })),
+  write: closed({
+    before: text(),
+    after: text(),
+    example: text(),
+    files: list(
+      closed({
+        name: text(),
+        from: text(),
+        width: number().integer().min(1).required(),
+        format: text(),
+        bytes: bytes(),
+      }),
+    ),
+    notes: list(text()),
+  }),
+});
+
+const totals = closed({
+  screen: text(),
+  firstView: bytes(),
+  whole: bytes(),
+  expected: bytes(),
+  expectedAfter: bytes(),
+  allBytes: bytes(),
+});
+
+export const runSchema = closed({
+  format: string().oneOf(['yukkuri-run/1']).required(),
+  site: closed({ kind: string().oneOf(['folder']).required(), name: text(), basePath: text() }),
+  screens: list(screenSchema),
+  pages: list(closed({ path: text(), file: text(), weight: share(), visits: list(visit) })),
+  placements: list(placement),
+  files: list(
+    closed({
+      url: text(),
+      format: text(),
+      width: bytes(),
+      height: bytes(),
+      bytes: bytes(),
+      animated: boolean().required(),
+      hash: text(),
+      problem: string(),
+    }),
+  ),
+  encodes: list(
+    closed({
+      url: text(),
+      format: text(),
+      width: number().integer().min(1).required(),
+      quality: number().nullable().defined(),
+      bytes: bytes(),
+    }),
+  ),
+  picks: closed({
+    strategy: text(),
+    agree: bytes(),
+    compared: bytes(),
+    disagreements: list(
+      closed({
+        placement: text(),
+        screen: text(),
+        predicted: string().nullable().defined(),
+        observed: string().nullable().defined(),
+        reason: text(),
+      }),
+    ),
+  }),
+  findings: list(finding),
+  fixes: list(fix),
+  totals: closed({ screens: list(totals), average: totals }),
+  trifles: closed({ findings: bytes(), bytes: bytes() }),
+  refused: list(closed({ host: text(), requests: bytes(), pages: list(text()) })),
+  incomplete: list(closed({ page: text(), screen: string().nullable().defined(), why: text() })),
+  meta: mixed().required(),
+});
+
+/**
+ * Reads a value as a saved run.
+ * @throws {RunFormatError} naming the first field that is not as the format says
+ */
+export function readRun(value: unknown): Run {
+  try {
+    return runSchema.validateSync(value, { strict: true, abortEarly: true }) as unknown as Run;
+  } catch (cause) {
+    throw new RunFormatError(cause);
+  }
+}

@@ -1,0 +1,103 @@
+import { readFile } from 'node:fs/promises';
+import { basename, resolve } from 'node:path';
+import { SiteError } from './errors.js';
+import { listFolder, type FolderFiles } from './folder-files.js';
+import { pagesOf, resolvePath, type Page } from './paths.js';
+import { serveFolder } from './server.js';
+
+/** A site that is being served for an audit. */
+export interface Site {
+  kind: 'folder';
+  name: string;
+  basePath: string;
+  origin: string;
+  pages: Page[];
+  /** File from the site's root for a URL path of the site, or undefined. */
+  fileAt(path: string): string | undefined;
+  /** Content of a file from the site's root. */
+  read(file: string): Promise<Buffer>;
+  close(): Promise<void>;
+}
+
+export interface FolderOptions {
+  /** Path below which the site lies on its host, beginning and ending in "/". */
+  basePath?: string;
+  /** Pages to audit, as URL paths or files; all HTML files if left out. */
+  pages?: readonly string[];
+}
+
+/**
+ * Serves a folder on loopback and finds its pages.
+ * @throws {SiteError} when the folder does not exist, holds no HTML, or a named page is not there
+ */
+export async function openFolder(folder: string, options: FolderOptions = {}): Promise<Site> {
+  const basePath = normaliseBasePath(options.basePath ?? '/');
+  const files = await listFolder(folder);
+  const all = pagesOf(files, basePath);
+  if (all.length === 0) {
+    throw new SiteError(
+      'NO_PAGES',
+      `The folder "${folder}" holds no HTML file (looked at ${files.size} files). Build the site first, then give the folder of the build.`,
+    );
+  }
+  const pages = options.pages?.length ? choosePages(options.pages, all, files, basePath) : all;
+  const server = await serveFolder(files, basePath);
+  const fileAt = (path: string): string | undefined => {
+    try {
+      const found = resolvePath(path.replace(/[?#].*$/, ''), files, basePath);
+      return found.kind === 'file' ? found.file : undefined;
+    } catch {
+      return undefined;
+    }
+  };
+  return {
+    kind: 'folder',
+    name: basename(resolve(folder)),
+    basePath,
+    origin: server.origin,
+    pages,
+    fileAt,
+    read: (file) => readFile(files.get(file) ?? file),
+    close: () => server.close(),
+  };
+}
+
+function normaliseBasePath(path: string): string {
+  return `/${path}/`.replace(/\/{2,}/g, '/');
+}
+
+function choosePages(
+  wanted: readonly string[],
+  all: readonly Page[],
+  files: FolderFiles,
+  basePath: string,
+): Page[] {
+  const chosen = new Map<string, Page>();
+  for (const name of wanted) {
+    const page = all.find(({ path, file }) => path === name || file === name || `/${file}` === name);
+    const clean = page ?? byPath(name, all, files, basePath);
+    if (!clean) {
+      const known = all.slice(0, 8).map(({ path }) => path);
+      throw new SiteError(
+        'NO_SUCH_PAGE',
+        `The site has no page "${name}". Its pages: ${known.join(', ')}${all.length > 8 ? `, and ${all.length - 8} more` : ''}.`,
+      );
+    }
+    chosen.set(clean.path, clean);
+  }
+  return [...chosen.values()].sort((a, b) => (a.path < b.path ? -1 : 1));
+}
+
+function byPath(name: string, all: readonly Page[], files: FolderFiles, basePath: string): Page | undefined {
+  const path = name.startsWith('/') ? name : basePath + name;
+  try {
+    const encoded = new URL(path, 'http://site.invalid').pathname;
+    for (const candidate of [encoded, `${encoded}/`]) {
+      const found = resolvePath(candidate, files, basePath);
+      if (found.kind === 'file') return all.find(({ file }) => file === found.file);
+    }
+  } catch {
+    return undefined;
+  }
+  return undefined;
+}

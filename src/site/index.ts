@@ -1,0 +1,5 @@
+export { SiteError } from './errors.js';
+export { openFolder, type FolderOptions, type Site } from './folder.js';
+export { matchElements } from './match-elements.js';
+export type { Page } from './paths.js';
+export { findSourceElements, type SourceElement } from './source-elements.js';

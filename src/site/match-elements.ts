@@ -1,0 +1,104 @@
+import type { SourceElement } from './source-elements.js';
+
+export interface LiveElement {
+  tag: string;
+  attributes: readonly (readonly [name: string, value: string])[];
+}
+
+const keyOf = ({ tag, attributes }: LiveElement) => JSON.stringify([tag, [...attributes].sort()]);
+const looseKeyOf = ({ tag, attributes }: LiveElement) => {
+  const kept = attributes.filter(([name]) => name === 'id' || name === 'alt');
+  return JSON.stringify([tag, kept.sort()]);
+};
+
+/** More comparisons than this are not made: beyond it elements are matched by their attributes alone. */
+const mostComparisons = 4_000_000;
+
+/**
+ * Finds for each live element the element of the file that it came from. Scripts add, remove and change elements, so both
+ * lists are aligned by their longest common subsequence of equal tags; between those, elements with the same tag, id and
+ * text alternative are paired in order.
+ */
+export function matchElements(live: readonly LiveElement[], source: readonly SourceElement[]): (SourceElement | null)[] {
+  const matched: (SourceElement | null)[] = live.map(() => null);
+  const liveKeys = live.map(keyOf);
+  const sourceKeys = source.map(keyOf);
+  let from = 0;
+  while (from < live.length && from < source.length && liveKeys[from] === sourceKeys[from]) {
+    matched[from] = source[from] ?? null;
+    from++;
+  }
+  const pairs = commonSubsequence(liveKeys.slice(from), sourceKeys.slice(from));
+  let lastLive = from;
+  let lastSource = from;
+  for (const [liveAt, sourceAt] of [...pairs, [live.length - from, source.length - from] as const]) {
+    pairLoosely(live, source, matched, [lastLive, from + liveAt], [lastSource, from + sourceAt]);
+    if (from + liveAt < live.length) matched[from + liveAt] = source[from + sourceAt] ?? null;
+    lastLive = from + liveAt + 1;
+    lastSource = from + sourceAt + 1;
+  }
+  return matched;
+}
+
+type Stretch = readonly [from: number, to: number];
+
+function pairLoosely(
+  live: readonly LiveElement[],
+  source: readonly SourceElement[],
+  matched: (SourceElement | null)[],
+  [liveFrom, liveTo]: Stretch,
+  [sourceFrom, sourceTo]: Stretch,
+): void {
+  let next = sourceFrom;
+  for (let at = liveFrom; at < liveTo; at++) {
+    const element = live[at];
+    if (!element) continue;
+    for (let candidate = next; candidate < sourceTo; candidate++) {
+      const written = source[candidate];
+      if (!written || looseKeyOf(written) !== looseKeyOf(element)) continue;
+      matched[at] = written;
+      next = candidate + 1;
+      break;
+    }
+  }
+}
+
+function commonSubsequence(a: readonly string[], b: readonly string[]): (readonly [number, number])[] {
+  if (a.length * b.length > mostComparisons) return greedy(a, b);
+  const width = b.length + 1;
+  const lengths = new Uint32Array((a.length + 1) * width);
+  for (let i = a.length - 1; i >= 0; i--)
+    for (let j = b.length - 1; j >= 0; j--)
+      lengths[i * width + j] =
+        a[i] === b[j]
+          ? (lengths[(i + 1) * width + j + 1] ?? 0) + 1
+          : Math.max(lengths[(i + 1) * width + j] ?? 0, lengths[i * width + j + 1] ?? 0);
+  const pairs: (readonly [number, number])[] = [];
+  for (let i = 0, j = 0; i < a.length && j < b.length; ) {
+    if (a[i] === b[j]) pairs.push([i++, j++]);
+    else if ((lengths[(i + 1) * width + j] ?? 0) >= (lengths[i * width + j + 1] ?? 0)) i++;
+    else j++;
+  }
+  return pairs;
+}
+
+/** Each element takes the next equal one, always going forward. */
+function greedy(a: readonly string[], b: readonly string[]): (readonly [number, number])[] {
+  const places = new Map<string, number[]>();
+  b.forEach((key, index) => {
+    const list = places.get(key);
+    if (list) list.push(index);
+    else places.set(key, [index]);
+  });
+  const pairs: (readonly [number, number])[] = [];
+  let last = -1;
+  a.forEach((key, index) => {
+    const list = places.get(key);
+    while (list?.[0] !== undefined && list[0] <= last) list.shift();
+    const found = list?.shift();
+    if (found === undefined) return;
+    pairs.push([index, found]);
+    last = found;
+  });
+  return pairs;
+}

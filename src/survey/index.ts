@@ -1,0 +1,1 @@
+export { audit, type AuditOptions, type Progress } from './audit.js';

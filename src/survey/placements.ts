@@ -1,0 +1,150 @@
+import {
+  candidateUrls,
+  environmentOf,
+  parseImage,
+  pickImage,
+  sourceAttributes,
+  type ParsedImage,
+} from '../core/markup/index.js';
+import { templateOf } from '../core/fixes/template.js';
+import { drawnSize } from '../core/layout/drawn-size.js';
+import type { Download, ImageFile, ImageState, Placement, Screen, Shown } from '../core/run/index.js';
+import { matchElements, type Page, type SourceElement } from '../site/index.js';
+import type { SiteUrls } from './site-urls.js';
+import type { ObservedElement, VisitSummary } from './visit-summary.js';
+
+type FileOf = (url: string) => ImageFile | undefined;
+
+/** Joins what several screens saw of a page into its placements, in the order of the document. */
+export function buildPlacements(
+  page: Page,
+  visits: readonly { screen: Screen; summary: VisitSummary }[],
+  source: readonly SourceElement[],
+  urls: SiteUrls,
+  fileOf: FileOf,
+): Placement[] {
+  const byKey = new Map<string, Placement>();
+  for (const { screen, summary } of visits) {
+    const places = matchElements(summary.observed, source);
+    const downloads = new Map(summary.visit.downloads.map((download) => [download.url, download]));
+    summary.observed.forEach((element, index) => {
+      const key = `${element.kind} ${element.selector}`;
+      const placement = byKey.get(key) ?? newPlacement(page, element, places[index] ?? null);
+      byKey.set(key, placement);
+      addScreen(placement, element, screen, { urls, baseUrl: summary.baseUrl, downloads, fileOf });
+    });
+  }
+  const placements = [...byKey.values()].sort(byPosition);
+  placements.forEach((placement, index) => (placement.id = `${page.path}#${index + 1}`));
+  return placements;
+}
+
+/** Elements that scripts made have no place of their own and come last, in the order in which they were seen. */
+function byPosition(a: Placement, b: Placement): number {
+  if (!a.source || !b.source) return Number(a.source === null) - Number(b.source === null);
+  return a.source.line - b.source.line || a.source.column - b.source.column;
+}
+
+function newPlacement(page: Page, element: ObservedElement, place: SourceElement | null): Placement {
+  const classes = (element.attributes.find(([name]) => name === 'class')?.[1] ?? '').split(/\s+/).filter(Boolean);
+  return {
+    id: '',
+    page: page.path,
+    kind: element.kind,
+    selector: element.selector,
+    source: place && { file: page.file, line: place.line, column: place.column },
+    template: templateOf(
+      element.chain,
+      { tag: element.tag, classes },
+      element.attributes.map(([name]) => name),
+    ),
+    markup: place?.markup ?? element.markup,
+    alt: element.attributes.find(([name]) => name === 'alt')?.[1] ?? null,
+    slots: {},
+    picks: {},
+    downloads: {},
+    shown: {},
+    candidates: [],
+  };
+}
+
+interface ScreenContext {
+  urls: SiteUrls;
+  baseUrl: string;
+  downloads: ReadonlyMap<string, Download>;
+  fileOf: FileOf;
+}
+
+function addScreen(
+  placement: Placement,
+  element: ObservedElement,
+  screen: Screen,
+  { urls, baseUrl, downloads, fileOf }: ScreenContext,
+): void {
+  const image = parsedImage(element);
+  const predicted = image
+    ? pickImage(image, environmentOf(screen), { autoWidth: element.slot?.width })?.url
+    : undefined;
+  const observed = element.currentSrc === '' ? null : urls.shorten(element.currentSrc);
+  const download = observed === null ? undefined : downloads.get(observed);
+  const file = observed === null ? undefined : fileOf(observed);
+  placement.slots[screen.name] = element.slot;
+  placement.picks[screen.name] = {
+    predicted: image ? (predicted === undefined ? null : urls.resolve(predicted, baseUrl)) : observed,
+    observed,
+  };
+  if (download && download.status < 400 && download.failure === undefined) {
+    const { url, bytes, began, scrollDepth } = download;
+    placement.downloads[screen.name] = { url, bytes, began, scrollDepth };
+  }
+  placement.shown[screen.name] = shownOn(element, download, file);
+  if (placement.candidates.length === 0) {
+    placement.candidates = candidatesOf(image, observed).map((url) => urls.resolve(url, baseUrl));
+  }
+}
+
+/** Candidates as the element writes them now, which for a script's late change is not what the file says. */
+export function parsedImage(element: ObservedElement): ParsedImage | undefined {
+  if (element.kind !== 'img' && element.kind !== 'picture') return undefined;
+  return parseImage({
+    img: sourceAttributes(element.attributes),
+    sources: element.sources.map(sourceAttributes),
+  });
+}
+
+function candidatesOf(image: ParsedImage | undefined, observed: string | null): string[] {
+  if (image) return candidateUrls(image);
+  return observed === null ? [] : [observed];
+}
+
+function shownOn(element: ObservedElement, download: Download | undefined, file: ImageFile | undefined): Shown {
+  const { slot, whileWaiting, beforeScroll, fit, largestPaint } = element;
+  const size = { width: file?.width ?? 0, height: file?.height ?? 0 };
+  const drawn = slot ? drawnSize(slot, size, fit) : { width: 0, height: 0 };
+  const round = (value: number) => Math.round(value * 100) / 100;
+  return {
+    state: stateOf(element, download, file),
+    whileWaiting,
+    beforeScroll,
+    fit,
+    drawnWidth: round(drawn.width),
+    drawnHeight: round(drawn.height),
+    fileWidth: size.width,
+    fileHeight: size.height,
+    largestPaint,
+    lazy: element.attributes.some(([name, value]) => name === 'loading' && value.toLowerCase() === 'lazy'),
+  };
+}
+
+function stateOf(
+  element: ObservedElement,
+  download: Download | undefined,
+  file: ImageFile | undefined,
+): ImageState {
+  if (element.currentSrc === '') return parsedImage(element) && element.complete ? 'no-source' : 'not-loaded';
+  if (download && (download.status >= 400 || download.failure !== undefined)) return 'broken';
+  if (element.kind !== 'img' && element.kind !== 'picture') return download ? 'drawn' : 'not-loaded';
+  if (!element.complete) return 'not-loaded';
+  // Vector pictures without a size of their own have no natural width and are drawn all the same.
+  return element.naturalWidth > 0 || file?.format === 'svg' ? 'drawn' : 'broken';
+}

@@ -1,0 +1,26 @@
+import type { RefusedRequest } from '../core/run/index.js';
+
+/** Counts the requests to other hosts that were refused, by host. */
+export function countRefused(pages: readonly { page: string; urls: readonly string[] }[]): RefusedRequest[] {
+  const hosts = new Map<string, { requests: number; pages: Set<string> }>();
+  for (const { page, urls } of pages) {
+    for (const url of urls) {
+      const host = hostOf(url);
+      const entry = hosts.get(host) ?? { requests: 0, pages: new Set<string>() };
+      entry.requests++;
+      entry.pages.add(page);
+      hosts.set(host, entry);
+    }
+  }
+  return [...hosts]
+    .map(([host, entry]) => ({ host, requests: entry.requests, pages: [...entry.pages].sort() }))
+    .sort((a, b) => (a.host < b.host ? -1 : 1));
+}
+
+function hostOf(url: string): string {
+  try {
+    return new URL(url).host || url.slice(0, url.indexOf(':') + 1);
+  } catch {
+    return url;
+  }
+}

@@ -1,0 +1,87 @@
+import type { LoggedRequest, Measurement, ObservedPlacement, VisitRecord } from '../browser/index.js';
+import type { Download, Slot, VisitRecord as SavedVisit } from '../core/run/index.js';
+import type { SiteUrls } from './site-urls.js';
+
+/** A visit reduced to what the run needs of it; measurements of one element are joined. */
+export interface VisitSummary {
+  visit: SavedVisit;
+  baseUrl: string;
+  observed: ObservedElement[];
+  refused: string[];
+  incomplete: string[];
+}
+
+export interface ObservedElement extends Omit<ObservedPlacement, 'box'> {
+  slot: Slot | null;
+  whileWaiting: Slot | null;
+  beforeScroll: Slot | null;
+  largestPaint: boolean;
+}
+
+/** Positions to the hundredth of a CSS px: finer than layout, which counts in 64ths, needs to be told. */
+const round = (value: number) => Math.round(value * 100) / 100;
+
+export function toSlot(box: ObservedPlacement['box']): Slot | null {
+  return box && { x: round(box.x), y: round(box.y), width: round(box.width), height: round(box.height) };
+}
+
+const isImage = ({ resource, mimeType }: LoggedRequest) => resource === 'Image' || mimeType.startsWith('image/');
+
+/** Requests that the audit itself stopped are not downloads. */
+const wasRefused = ({ failure }: LoggedRequest) => failure === 'inspector';
+
+export function summarise(record: VisitRecord, screen: string, urls: SiteUrls): VisitSummary {
+  const { final, firstView, waiting } = record;
+  const finished = record.requests.filter(({ state }) => state === 'finished');
+  const downloads = record.requests
+    .filter((request) => isImage(request) && !wasRefused(request))
+    .map((request) => toDownload(request, urls))
+    .sort(byUrl);
+  const inFirstView = downloads.filter(({ began }) => began === 'first-view');
+  return {
+    visit: {
+      screen,
+      firstView: { downloads: inFirstView.length, bytes: sumOf(inFirstView) },
+      whole: { downloads: downloads.length, bytes: sumOf(downloads) },
+      allBytes: sumOf(finished),
+      documentHeight: final?.documentHeight ?? 0,
+      downloads,
+    },
+    baseUrl: final?.baseUrl ?? '',
+    observed: final ? joinMeasurements(final, firstView, waiting) : [],
+    refused: record.refused,
+    incomplete: record.incomplete,
+  };
+}
+
+function toDownload(request: LoggedRequest, urls: SiteUrls): Download {
+  const { bytes, mimeType: type, status, began, scrollDepth, failure } = request;
+  const url = urls.shorten(request.url);
+  return { url, bytes, type, status, began, scrollDepth, ...(failure === undefined ? {} : { failure }) };
+}
+
+function byUrl(a: Download, b: Download): number {
+  return a.url < b.url ? -1 : a.url > b.url ? 1 : a.scrollDepth - b.scrollDepth;
+}
+
+function sumOf(items: readonly { bytes: number }[]): number {
+  return items.reduce((sum, { bytes }) => sum + bytes, 0);
+}
+
+function joinMeasurements(
+  final: Measurement,
+  firstView: Measurement | undefined,
+  waiting: Measurement | undefined,
+): ObservedElement[] {
+  const boxes = (measurement: Measurement | undefined) =>
+    new Map(measurement?.placements.map(({ selector, box }) => [selector, toSlot(box)]));
+  const before = boxes(firstView);
+  const held = boxes(waiting);
+  return final.placements.map(({ box, ...element }) => ({
+    ...element,
+    slot: toSlot(box),
+    whileWaiting: held.get(element.selector) ?? null,
+    beforeScroll: before.get(element.selector) ?? null,
+    largestPaint: firstView?.largestPaint === element.selector,
+  }));
+}
