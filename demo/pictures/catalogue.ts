@@ -50,7 +50,7 @@ const original = (name: string): Output => ({
 });
 
 const cardWidths = [360, 480, 700, 780, 1060];
-const leadWidths = [1600, 2200];
+const leadWidths = [1080, 1600, 2200];
 const pageWidths = [480, 800, 1060, 1200, 1500, 1600, 2400];
 const teaserWidths = [330, 360, 640, 700];
 
@@ -107,7 +107,7 @@ const hutCards: PictureRecipe[] = [
   card('langskar', { kind: 'ridges', palette: 'dusk', seed: 26 }, hut(440, 570, 150), [720, 1440]),
   card('myrset', { kind: 'lake', palette: 'mist', seed: 27 }, undefined, [1000]),
   card('gullhorn', { kind: 'ridges', palette: 'autumn', seed: 28, snow: 0.5 }, undefined, [330, 640]),
-  card('vintersbu', { kind: 'ridges', palette: 'day', seed: 29, snow: 0.9 }, hut(660, 590, 190)),
+  card('vintersbu', { kind: 'ridges', palette: 'day', seed: 29, snow: 0.9 }, hut(660, 590, 190), [540]),
 ];
 
 const newsPictures: PictureRecipe[] = [
@@ -119,7 +119,7 @@ const newsPictures: PictureRecipe[] = [
     outputs: [
       ...ladder('first-snow', [...pageWidths, ...teaserWidths]),
       ...ladder('first-snow', [800, 1600], 'webp'),
-      ...ladder('first-snow', [800, 1200, 1600], 'jpeg'),
+      ...ladder('first-snow', [800, 1060, 1200, 1600], 'jpeg'),
       { file: 'first-snow-heavy-1200.jpg', width: 1200, format: 'jpeg', quality: 96 },
     ],
   },
@@ -151,7 +151,7 @@ const newsPictures: PictureRecipe[] = [
     width: 1600,
     height: 1067,
     ground: { kind: 'snow', seed: 41 },
-    outputs: [...ladder('snow-fence', [1060]), { file: 'snow-fence-copy-1060.avif', width: 1060, format: 'avif', quality: 55 }],
+    outputs: [...ladder('snow-fence', [330, 360, 540, 640, 780, 1060]), ...ladder('snow-fence-copy', [330, 640, 1060])],
   },
 ];
 
@@ -161,9 +161,12 @@ const maps: PictureRecipe[] = ['skarn', 'lonebotn', 'hvitkollen'].map((name, ind
   height: 1120,
   ground: { kind: 'contours', seed: 3 + index * 4 },
   overlay: { kind: 'route' },
-  outputs: [420, 840, 1080, 1260, 1680].map((width) => ({ file: `map-${name}-${width}.png`, width, format: 'png-palette' })),
+  outputs: [840, 1080, 1680].map((width) => ({ file: `map-${name}-${width}.png`, width, format: 'png-palette' })),
 }));
-maps[2]?.outputs.push({ file: 'map-hvitkollen-photo-1260.jpg', width: 1260, format: 'jpeg', quality: 92 });
+maps[2]?.outputs.push(
+  { file: 'map-hvitkollen-photo-1080.jpg', width: 1080, format: 'jpeg', quality: 92 },
+  { file: 'map-hvitkollen-photo-1680.jpg', width: 1680, format: 'jpeg', quality: 92 },
+);
 
 const portraits: PictureRecipe[] = Array.from({ length: 9 }, (_, index) => ({
   name: `person-${index + 1}`,

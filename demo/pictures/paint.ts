@@ -1,6 +1,7 @@
 import sharp, { type Sharp } from 'sharp';
 import { drawOver, toSharp, type Canvas } from './canvas.js';
 import type { Output, Overlay, PictureRecipe } from './catalogue.js';
+import { randomFrom } from './noise.js';
 import { drawRidges } from './ridges.js';
 import { hutShape, portraitShape } from './shapes.js';
 import { drawContours, drawLake, drawSnow, drawTimber } from './surfaces.js';
@@ -12,13 +13,42 @@ export interface PaintedFile {
 
 /** Paints a picture once and encodes every file that is made from it. */
 export async function paint(recipe: PictureRecipe): Promise<PaintedFile[]> {
-  const canvas = paintGround(recipe);
+  const canvas = recipe.width > largestPainted ? await paintAtHalf(recipe) : paintGround(recipe);
   const picture = recipe.overlay ? await drawOver(canvas, shapesOf(recipe.overlay, canvas)) : toSharp(canvas);
-  const { data, info } = await picture.raw().toBuffer({ resolveWithObject: true });
-  const raw = { width: info.width, height: info.height, channels: info.channels };
   const files: PaintedFile[] = [];
-  for (const output of recipe.outputs) files.push({ file: output.file, content: await encode(sharp(data, { raw }), output) });
+  let level = await pixelsOf(picture);
+  const widest = [...recipe.outputs].sort((a, b) => (b.width ?? recipe.width) - (a.width ?? recipe.width));
+  for (const output of widest) {
+    // Halving on the way down is much cheaper than shrinking the whole picture for every width.
+    while (level.raw.width / 2 >= (output.width ?? recipe.width)) {
+      level = await pixelsOf(sharp(level.data, level).resize({ width: Math.round(level.raw.width / 2) }));
+    }
+    files.push({ file: output.file, content: await encode(sharp(level.data, level), output) });
+  }
   return files;
+}
+
+/** Wider pictures are painted at half their size and enlarged, with grain of their own: four times as fast. */
+const largestPainted = 3000;
+
+async function paintAtHalf(recipe: PictureRecipe): Promise<Canvas> {
+  const { width, height } = recipe;
+  const small = paintGround({ ...recipe, width: Math.round(width / 2), height: Math.round(height / 2) });
+  const large = await toSharp(small).resize({ width, height, fit: 'fill' }).raw().toBuffer();
+  const pixels = new Uint8ClampedArray(large.buffer, large.byteOffset, large.length);
+  const random = randomFrom(recipe.ground.seed + 7);
+  for (let index = 0; index < pixels.length; index += 3) {
+    const grain = (random() - 0.5) * 22;
+    pixels[index] = (pixels[index] ?? 0) + grain;
+    pixels[index + 1] = (pixels[index + 1] ?? 0) + grain;
+    pixels[index + 2] = (pixels[index + 2] ?? 0) + grain;
+  }
+  return { width, height, pixels };
+}
+
+async function pixelsOf(picture: Sharp) {
+  const { data, info } = await picture.raw().toBuffer({ resolveWithObject: true });
+  return { data, raw: { width: info.width, height: info.height, channels: info.channels } };
 }
 
 function paintGround({ width, height, ground }: PictureRecipe): Canvas {

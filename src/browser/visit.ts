@@ -70,6 +70,7 @@ async function walkThrough(page: MeasuredPage, url: string, record: VisitRecord)
   record.waiting = await page.call('measure');
   await page.release();
   await page.quiet('waiting for the images of the first view');
+  await page.call('paintsReported');
   record.firstView = await page.call('measure');
   if (record.firstView.scrollMatters) await scrollThrough(page, record);
   record.final = await page.call('measure');

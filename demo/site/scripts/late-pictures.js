@@ -3,6 +3,7 @@ const near = new IntersectionObserver(
   (entries) => {
     for (const { isIntersecting, target } of entries) {
       if (!isIntersecting) continue;
+      target.srcset = target.dataset.srcset;
       target.src = target.dataset.src;
       near.unobserve(target);
     }

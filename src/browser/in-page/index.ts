@@ -15,6 +15,21 @@ interface LargestPaintEntry extends PerformanceEntry {
   element?: Element | null;
 }
 
+/** Frames in a row without a new paint entry that count as all being painted. */
+const calmFrames = 3;
+
+/** Waits until what has loaded in the first view is decoded, painted and reported. */
+async function paintsReported(): Promise<void> {
+  const inView = [...document.images].filter((image) => image.complete && image.getBoundingClientRect().top < innerHeight);
+  await Promise.allSettled(inView.map((image) => image.decode()));
+  for (let calm = 0, seen = largestPaint; calm < calmFrames; calm = seen === largestPaint ? calm + 1 : 0) {
+    seen = largestPaint;
+    await frame();
+    await new Promise((resolve) => setTimeout(resolve));
+    note(paints.takeRecords());
+  }
+}
+
 const root = () => document.scrollingElement ?? document.documentElement;
 const frame = () => new Promise((resolve) => requestAnimationFrame(resolve));
 
@@ -33,6 +48,7 @@ const inPage: InPage = {
     await document.fonts.ready;
     for (let count = 0; count < frames; count++) await frame();
   },
+  paintsReported,
   scrollTo: (y) => scrollTo({ top: y, behavior: 'instant' }),
   scrollRange: () => ({
     position: scrollY,

@@ -50,6 +50,8 @@ export interface Measurement {
 export interface InPage {
   measure(): Measurement;
   settle(frames: number): Promise<void>;
+  /** Waits until images of the first view are decoded, painted and reported as paints. */
+  paintsReported(): Promise<void>;
   scrollTo(y: number): void;
   scrollRange(): { position: number; end: number; step: number };
 }

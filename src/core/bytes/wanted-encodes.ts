@@ -1,4 +1,5 @@
 import type { CandidateProposal } from '../fixes/proposal.js';
+import type { TrifleLimits } from '../checks/trifles.js';
 import type { ImageFile, Placement } from '../run/types.js';
 
 export interface WantedEncodes {
@@ -14,15 +15,8 @@ export interface WantedEncodes {
  */
 const steepest = 1.03;
 
-export interface WorthOptions {
-  /** Savings under this are not worth a measurement, bytes. */
-  trifleBytes: number;
-  /** … nor those under this share of the file. */
-  trifleShare: number;
-}
-
 /** Whether a narrower version could save more than a trifle, by the steepest curve that real pictures have. */
-export function canBeWorthwhile(bytes: number, from: number, to: number, options: WorthOptions): boolean {
+export function canBeWorthwhile(bytes: number, from: number, to: number, options: TrifleLimits): boolean {
   if (to >= from) return false;
   const most = bytes * (1 - (to / from) ** (2 * steepest));
   return most >= options.trifleBytes && most >= bytes * options.trifleShare;
@@ -36,7 +30,7 @@ export function wantedEncodes(
   placements: readonly Placement[],
   proposals: ReadonlyMap<string, CandidateProposal>,
   files: ReadonlyMap<string, ImageFile>,
-  options: WorthOptions,
+  options: TrifleLimits,
 ): WantedEncodes[] {
   const wanted = new Map<string, { format: string; widths: Set<number> }>();
   for (const placement of placements) {
@@ -56,7 +50,7 @@ function isWorthwhile(
   placement: Placement,
   proposal: CandidateProposal,
   files: ReadonlyMap<string, ImageFile>,
-  options: WorthOptions,
+  options: TrifleLimits,
 ): boolean {
   return Object.entries(placement.downloads).some(([screen, { url, bytes }]) => {
     const from = files.get(url)?.width ?? 0;

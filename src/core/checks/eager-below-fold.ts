@@ -25,29 +25,32 @@ function neverInFirstView(placement: Placement, facts: Facts): boolean {
 function examine(group: SharedDownload, facts: Facts, drafts: Drafts<FoldEvidence>): void {
   const screen = facts.screens.find(({ name }) => name === group.screen);
   if (!screen) return;
-  const tops: number[] = [];
+  const claimants: { placement: Placement; top: number }[] = [];
   for (const placement of group.placements) {
     const shown = placement.shown[screen.name];
-    const far = shown?.beforeScroll && distanceBelowFold(shown.beforeScroll, screen) > lazyLoadDistance;
-    const eager = placement.downloads[screen.name]?.began === 'first-view' && shown?.lazy === false;
-    const tag = placement.kind === 'img' || placement.kind === 'picture';
+    const slot = shown?.beforeScroll;
     // One placement that needs the file early keeps it early for all.
-    if (!far || !eager || !tag || !neverInFirstView(placement, facts)) return;
-    tops.push(shown.beforeScroll?.y ?? 0);
+    if (!slot || distanceBelowFold(slot, screen) <= lazyLoadDistance) return;
+    if (shown.lazy) continue;
+    const early = placement.downloads[screen.name]?.began === 'first-view';
+    const tag = placement.kind === 'img' || placement.kind === 'picture';
+    if (!early || !tag || !neverInFirstView(placement, facts)) return;
+    claimants.push({ placement, top: slot.y });
   }
-  const top = Math.min(...tops);
-  const reachAfter = reachAt((top - lazyLoadDistance) / screen.height, facts.reach);
-  const [claimant] = group.placements;
-  group.placements.forEach((placement, index) => {
-    const first = placement === claimant;
+  const [first] = claimants;
+  if (!first) return;
+  const nearest = Math.min(...claimants.map(({ top }) => top));
+  const reachAfter = reachAt((nearest - lazyLoadDistance) / screen.height, facts.reach);
+  for (const { placement, top } of claimants) {
+    const claims = placement === first.placement;
     drafts.add(placement, screen.name, {
-      saves: first ? Math.round(group.bytes * (1 - reachAfter)) : 0,
+      saves: claims ? Math.round(group.bytes * (1 - reachAfter)) : 0,
       reachAfter,
-      ...(first || !claimant ? {} : { sharesWith: claimant.id }),
-      belowFold: (tops[index] ?? top) - screen.height,
+      ...(claims ? {} : { sharesWith: first.placement.id }),
+      belowFold: top - screen.height,
       bytes: group.bytes,
     });
-  });
+  }
 }
 
 export const eagerBelowFold = defineCheck<FoldEvidence>({

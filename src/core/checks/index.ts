@@ -16,4 +16,5 @@ export const checks: readonly Check[] = [
 
 export type { Check, Draft, Evidence, Remedy } from './check.js';
 export { encodeKey, type EncodeTable, type Facts } from './facts.js';
-export { defaultTrifles, judge, type Judgement, type JudgeOptions } from './judge.js';
+export { judge, type Judgement } from './judge.js';
+export { defaultTrifles, type TrifleLimits } from './trifles.js';

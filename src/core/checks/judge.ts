@@ -3,16 +3,7 @@ import { reachOfScroll } from '../layout/reach.js';
 import type { Finding, TrifleCount } from '../run/types.js';
 import type { Check, Draft, Evidence } from './check.js';
 import type { Facts } from './facts.js';
-
-export interface JudgeOptions {
-  /** A byte finding that saves less than this on every screen is a trifle. Bytes. */
-  trifleBytes: number;
-  /** … or less than this share of the file on every screen, 0 to 1. */
-  trifleShare: number;
-}
-
-/** The limits of design for what is worth a reader's time. */
-export const defaultTrifles: JudgeOptions = { trifleBytes: 4000, trifleShare: 0.15 };
+import { defaultTrifles, type TrifleLimits } from './trifles.js';
 
 /** A finding with what each screen saves, by the ledger. */
 export interface JudgedFinding {
@@ -32,7 +23,7 @@ export interface Judgement {
  * Runs the checks and applies all policy in one place: first what is not worth mentioning is set aside, then what
  * remains shares each download's bytes out, so that none is saved twice.
  */
-export function judge(checks: readonly Check[], facts: Facts, options: JudgeOptions = defaultTrifles): Judgement {
+export function judge(checks: readonly Check[], facts: Facts, options: TrifleLimits = defaultTrifles): Judgement {
   const trifles: TrifleCount = { findings: 0, bytes: 0 };
   const kept: { check: Check; draft: Draft }[] = [];
   for (const check of checks) {
@@ -56,7 +47,7 @@ export function judge(checks: readonly Check[], facts: Facts, options: JudgeOpti
   return { findings, trifles };
 }
 
-function isTrifle({ placement, screens }: Draft, { trifleBytes, trifleShare }: JudgeOptions): boolean {
+function isTrifle({ placement, screens }: Draft, { trifleBytes, trifleShare }: TrifleLimits): boolean {
   return Object.entries(screens).every(([screen, { saves }]) => {
     const whole = placement.downloads[screen]?.bytes ?? 0;
     return saves < trifleBytes || saves < whole * trifleShare;

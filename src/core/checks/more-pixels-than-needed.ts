@@ -1,9 +1,11 @@
+import { canBeWorthwhile } from '../bytes/wanted-encodes.js';
 import { candidateUrls, parseImage, readImageMarkup } from '../markup/index.js';
 import { nameAtWidth } from '../fixes/file-names.js';
 import type { CandidateProposal } from '../fixes/proposal.js';
 import { sizesFromScreens } from '../fixes/sizes-from-screens.js';
 import type { FileToMake, Placement } from '../run/types.js';
 import { defineCheck, type Draft, type Evidence, type Remedy } from './check.js';
+import { defaultTrifles } from './trifles.js';
 import { Drafts, worst } from './drafts.js';
 import { encodeKey, type Facts } from './facts.js';
 import { sharedDownloads, type SharedDownload } from './shared-downloads.js';
@@ -40,7 +42,7 @@ function examine(group: SharedDownload, facts: Facts, drafts: Drafts<PixelEviden
   for (const placement of group.placements) {
     const proposal = facts.proposals.get(placement.id);
     const width = proposal?.screens[group.screen]?.width;
-    if (!proposal || width === undefined || width >= file.width) return;
+    if (!proposal || width === undefined || !canBeWorthwhile(group.bytes, file.width, width, defaultTrifles)) return;
     const bytes = bytesAt(proposal, width, facts);
     if (bytes === undefined) return;
     remaining.set(encodeKey(proposal.master.url, width), bytes);

@@ -10,7 +10,7 @@ export type TagEdit =
   /** Changes the nth `source` of the picture, counted from 0. */
   | { kind: 'set-on-source'; index: number; name: string; value: string };
 
-const lineLimit = 96;
+const lineLimit = 72;
 
 /** Attributes that belong together stand together in what we write. */
 const order = ['src', 'srcset', 'sizes', 'width', 'height', 'loading', 'fetchpriority', 'decoding', 'alt', 'class'];
@@ -71,10 +71,23 @@ function write(element: Element, indent: string): string {
 }
 
 function openingTag({ tagName, attrs }: Element, indent: string): string {
-  const parts = attrs.map(({ name, value }) => (value === '' && name !== 'alt' ? name : `${name}="${escape(value)}"`));
-  const single = `<${[tagName, ...parts].join(' ')}>`;
+  const single = `<${[tagName, ...attrs.map((attribute) => writeAttribute(attribute, 0))].join(' ')}>`;
   if (indent.length + single.length <= lineLimit) return single;
-  return `<${tagName}\n${parts.map((part) => `${indent}  ${part}`).join('\n')}>`;
+  const lines = attrs.map((attribute) => `${indent}  ${writeAttribute(attribute, indent.length + 2)}`);
+  return `<${tagName}\n${lines.join('\n')}>`;
+}
+
+/** Lists that may be broken into lines after their commas. */
+const breakable = new Set(['srcset', 'sizes', 'imagesrcset', 'imagesizes']);
+
+/** @param indent of the attribute, in characters; 0 for one line whatever its length */
+function writeAttribute({ name, value }: { name: string; value: string }, indent: number): string {
+  if (value === '' && name !== 'alt') return name;
+  const single = `${name}="${escape(value)}"`;
+  if (indent === 0 || indent + single.length <= lineLimit || !breakable.has(name)) return single;
+  const entries = escape(value).split(/,\s+/);
+  const margin = ' '.repeat(indent + 2);
+  return `${name}="\n${entries.map((entry) => margin + entry).join(',\n')}"`;
 }
 
 function escape(value: string): string {

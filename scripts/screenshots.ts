@@ -1,0 +1,73 @@
+/**
+ * Takes the pictures in docs/screenshots: runs the built program on the demo, shows what it prints in a terminal emulator and
+ * photographs that at 1280×800. Give names to take only some.
+ */
+import { readFile, mkdir } from 'node:fs/promises';
+import { fileURLToPath } from 'node:url';
+import { execa } from 'execa';
+import { chromium } from 'playwright-core';
+import { findBrowser } from '../src/browser/find.js';
+
+interface Shot {
+  name: string;
+  args: string[];
+  columns: number;
+  fontSize: number;
+  /** Lines skipped from the top. */
+  from?: number;
+}
+
+const shots: Shot[] = [
+  { name: 'demo', args: ['demo', '--limit', '2'], columns: 120, fontSize: 17 },
+  { name: 'demo-80-columns', args: ['demo', '--limit', '8'], columns: 80, fontSize: 16, from: 62 },
+];
+
+const root = fileURLToPath(new URL('..', import.meta.url));
+const xterm = (path: string) => readFile(fileURLToPath(import.meta.resolve(`@xterm/xterm/${path}`)), 'utf8');
+
+async function capture({ args, columns }: Shot): Promise<string> {
+  const { stdout } = await execa(process.execPath, ['dist/src/cli/bin.js', ...args], {
+    cwd: root,
+    env: { FORCE_COLOR: '1', COLUMNS: String(columns) },
+    stderr: 'ignore',
+    reject: false,
+  });
+  return stdout;
+}
+
+const wanted = process.argv.slice(2);
+const { executable, environment } = await findBrowser();
+const browser = await chromium.launch({
+  executablePath: executable,
+  chromiumSandbox: process.getuid?.() !== 0,
+  env: { ...process.env, ...environment } as Record<string, string>,
+});
+await mkdir(`${root}/docs/screenshots`, { recursive: true });
+for (const shot of shots.filter(({ name }) => wanted.length === 0 || wanted.includes(name))) {
+  const output = await capture(shot);
+  const text = [`$ yukkuri ${shot.args.join(' ')}`, ...output.split('\n').slice(shot.from ?? 0)].join('\r\n');
+  const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+  await page.setContent(
+    `<style>${await xterm('css/xterm.css')} body{margin:0;padding:14px;background:#14191c}</style><div id="terminal"></div>`,
+  );
+  await page.addScriptTag({ content: await xterm('lib/xterm.js') });
+  await page.evaluate(
+    ({ text, columns, fontSize }) =>
+      new Promise<void>((resolve) => {
+        const { Terminal } = globalThis as unknown as { Terminal: new (options: object) => TerminalLike };
+        const rows = Math.floor(772 / (fontSize * 1.2));
+        const terminal = new Terminal({ cols: columns, rows, fontSize, fontFamily: 'monospace', theme: { background: '#14191c' } });
+        terminal.open((globalThis as unknown as { document: { getElementById(id: string): unknown } }).document.getElementById('terminal'));
+        terminal.write(text.split('\r\n').slice(0, rows - 1).join('\r\n'), () => setTimeout(resolve, 200));
+      }),
+    { text, columns: shot.columns, fontSize: shot.fontSize },
+  );
+  await page.screenshot({ path: `${root}/docs/screenshots/${shot.name}.png` });
+  await page.close();
+}
+await browser.close();
+
+interface TerminalLike {
+  open(element: unknown): void;
+  write(text: string, done: () => void): void;
+}

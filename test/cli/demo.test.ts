@@ -1,0 +1,125 @@
+import { readFile } from 'node:fs/promises';
+import { mkdtemp } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { expect } from 'chai';
+import { load } from 'cheerio';
+import { checks } from '../../src/core/checks/index.js';
+import { readRun, type Run } from '../../src/core/run/index.js';
+import { yukkuri } from '../support/program.js';
+
+interface Entry {
+  page: string;
+  selector: string;
+  need: string;
+  magnitude: Record<string, number | string | boolean | Record<string, number>>;
+}
+
+const root = new URL('../../', import.meta.url);
+const manifest = JSON.parse(await readFile(new URL('demo/manifest.json', root), 'utf8')) as {
+  planted: Entry[];
+  neighbours: Entry[];
+};
+const implemented = new Set(checks.map(({ id }) => id));
+
+/** Names the element that a selector finds in a page's file by where it begins, so that two selectors can be compared. */
+async function elementAt(file: string, selector: string): Promise<string> {
+  const html = await readFile(new URL(`demo/site/${file}`, root), 'utf8');
+  const found = load(html, { sourceCodeLocationInfo: true })(selector);
+  expect(found.length, `${file} ${selector}`).to.equal(1);
+  const place = found.get(0)?.sourceCodeLocation;
+  return `${file}:${place?.startLine}:${place?.startCol}`;
+}
+
+describe('the demo', function () {
+  this.timeout(300_000);
+  let run: Run;
+  let again: Run;
+  const fileOf = (path: string) => run.pages.find((page) => page.path === path)?.file ?? '';
+
+  before(async () => {
+    const folder = await mkdtemp(join(tmpdir(), 'yukkuri-demo-'));
+    const file = join(folder, 'run.json');
+    const first = await yukkuri(['demo', '--json', file]);
+    expect(first.code, first.err).to.equal(0);
+    run = readRun(JSON.parse(await readFile(file, 'utf8')));
+    const second = await yukkuri(['demo', '--json']);
+    again = readRun(JSON.parse(second.out));
+  });
+
+  it('has at least 8 pages and 60 placements, all seen whole', () => {
+    expect(run.pages.length).to.be.at.least(8);
+    expect(run.placements.length).to.be.at.least(60);
+    expect(run.incomplete).to.deep.equal([]);
+  });
+
+  it('gives the same run twice, apart from meta', () => {
+    const without = ({ meta: _, ...rest }: Run) => JSON.stringify(rest);
+    expect(without(again)).to.equal(without(run));
+  });
+
+  it('names every planted problem of the needs that have a check, and nothing else', async () => {
+    const wanted = new Set<string>();
+    for (const { page, selector, need } of manifest.planted)
+      if (implemented.has(need)) wanted.add(`${need} ${await elementAt(fileOf(page), selector)}`);
+    const named = new Set<string>();
+    for (const { check, placement } of run.findings) {
+      const { page, selector } = run.placements.find(({ id }) => id === placement) ?? { page: '', selector: '' };
+      named.add(`${check} ${await elementAt(fileOf(page), selector)}`);
+    }
+    expect([...named].sort()).to.deep.equal([...wanted].sort());
+  });
+
+  it('names none of the neighbours that do it right', async () => {
+    const named = new Set<string>();
+    for (const { check, placement } of run.findings) {
+      const { page, selector } = run.placements.find(({ id }) => id === placement) ?? { page: '', selector: '' };
+      named.add(`${check} ${await elementAt(fileOf(page), selector)}`);
+    }
+    for (const { page, selector, need } of manifest.neighbours)
+      expect([...named]).not.to.include(`${need} ${await elementAt(fileOf(page), selector)}`);
+  });
+
+  it('sees the planted problems in their size', async () => {
+    for (const { page, selector, need, magnitude } of manifest.planted) {
+      if (!implemented.has(need)) continue;
+      const element = await elementAt(fileOf(page), selector);
+      let finding;
+      for (const candidate of run.findings) {
+        const placement = run.placements.find(({ id }) => id === candidate.placement);
+        if (candidate.check !== need || placement?.page !== page) continue;
+        if ((await elementAt(fileOf(page), placement.selector)) === element) finding = candidate;
+      }
+      for (const [name, value] of Object.entries(magnitude)) {
+        if (typeof value !== 'object') continue;
+        for (const [screen, amount] of Object.entries(value)) {
+          const seen = Number(finding?.screens[screen]?.[name]);
+          expect(seen, `${page} ${selector} ${name} on ${screen}`).to.be.closeTo(amount, Math.max(1, amount * 0.03));
+        }
+      }
+    }
+  });
+
+  it('predicts every pick that the browser makes', () => {
+    expect(run.picks.compared).to.be.above(300);
+    expect(run.picks.disagreements).to.deep.equal([]);
+  });
+
+  it('adds the bytes of a visit up from its downloads', () => {
+    for (const { visits } of run.pages) {
+      for (const { downloads, firstView, whole, allBytes } of visits) {
+        const sum = downloads.reduce((total, { bytes }) => total + bytes, 0);
+        expect(whole).to.deep.equal({ downloads: downloads.length, bytes: sum });
+        expect(firstView.bytes).to.be.at.most(whole.bytes);
+        expect(allBytes).to.be.above(whole.bytes);
+      }
+    }
+  });
+
+  it('takes no more off a screen than it downloads', () => {
+    for (const { expected, expectedAfter } of run.totals.screens) {
+      expect(expectedAfter).to.be.above(0);
+      expect(expectedAfter).to.be.below(expected);
+    }
+  });
+});

@@ -1,0 +1,82 @@
+import { mkdtemp, mkdir, rm, writeFile } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { dirname, join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { execa } from 'execa';
+import sharp from 'sharp';
+import { readRun, type Finding, type Run } from '../../src/core/run/index.js';
+
+const program = fileURLToPath(new URL('../../dist/src/cli/bin.js', import.meta.url));
+
+export interface Outcome {
+  code: number | undefined;
+  out: string;
+  err: string;
+}
+
+/** Runs the built program. Colours are off unless asked for. */
+export async function yukkuri(args: string[], environment: Record<string, string> = {}): Promise<Outcome> {
+  const { exitCode, stdout, stderr } = await execa(process.execPath, [program, ...args], {
+    reject: false,
+    env: { NO_COLOR: '1', ...environment },
+  });
+  return { code: exitCode, out: stdout, err: stderr };
+}
+
+/** Audits a folder and gives the run, checked against its schema. */
+export async function auditRun(folder: string, ...args: string[]): Promise<Run> {
+  const { code, out, err } = await yukkuri(['audit', folder, '--json', ...args]);
+  if (code !== 0) throw new Error(`exit code ${code}: ${err}`);
+  return readRun(JSON.parse(out));
+}
+
+const made: string[] = [];
+
+/** Writes files into a new temporary folder. */
+export async function siteOf(files: Record<string, string | Buffer>): Promise<string> {
+  const folder = await mkdtemp(join(tmpdir(), 'yukkuri-test-'));
+  made.push(folder);
+  for (const [name, content] of Object.entries(files)) {
+    await mkdir(dirname(join(folder, name)), { recursive: true });
+    await writeFile(join(folder, name), content);
+  }
+  return folder;
+}
+
+export async function removeSites(): Promise<void> {
+  await Promise.all(made.splice(0).map((folder) => rm(folder, { recursive: true, force: true })));
+}
+
+/** A page with a viewport and no margins, so that slots can be worked out by hand. */
+export function page(body: string, style = ''): string {
+  return (
+    '<!doctype html><html lang="en"><meta charset="utf-8"><meta name="viewport" content="width=device-width">' +
+    `<title>Test</title><style>body{margin:0}img{display:block}${style}</style><body>${body}`
+  );
+}
+
+/** A JPEG of coarse deterministic noise: photo-like in that it does not compress to nothing. */
+export async function photo(width: number, height: number, quality = 90): Promise<Buffer> {
+  const grain = 4;
+  const columns = Math.ceil(width / grain);
+  const rows = Math.ceil(height / grain);
+  const small = Buffer.alloc(columns * rows * 3);
+  let state = 12345;
+  for (let index = 0; index < small.length; index++) {
+    state = (Math.imul(state, 1103515245) + 12345) >>> 0;
+    small[index] = state >>> 24;
+  }
+  return sharp(small, { raw: { width: columns, height: rows, channels: 3 } })
+    .resize({ width, height, fit: 'fill' })
+    .jpeg({ quality })
+    .toBuffer();
+}
+
+export function findingsOf(run: Run, check: string): (Finding & { line: number | undefined })[] {
+  return run.findings
+    .filter((finding) => finding.check === check)
+    .map((finding) => ({
+      ...finding,
+      line: run.placements.find(({ id }) => id === finding.placement)?.source?.line,
+    }));
+}
