@@ -24,6 +24,7 @@ export default tseslint.config(
       '@typescript-eslint/consistent-type-imports': 'error',
       '@typescript-eslint/no-non-null-assertion': 'error',
       'max-lines': ['error', { max: 300, skipBlankLines: true, skipComments: true }],
+      '@typescript-eslint/no-unused-vars': ['error', { varsIgnorePattern: '^_', argsIgnorePattern: '^_' }],
       eqeqeq: 'error',
       'no-console': 'error',
       'prefer-const': 'error',

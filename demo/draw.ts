@@ -56,7 +56,8 @@ async function putInPlace(beside: string, target: string, seal: string): Promise
 async function findPages(): Promise<string> {
   let folder = dirname(fileURLToPath(import.meta.url));
   while (!(await exists(join(folder, 'demo', 'site', 'index.html')))) {
-    if (dirname(folder) === folder) throw new Error('The demo’s pages are missing from this installation; install it anew.');
+    if (dirname(folder) === folder)
+      throw new Error('The demo’s pages are missing from this installation; install it anew.');
     folder = dirname(folder);
   }
   return join(folder, 'demo', 'site');
@@ -66,7 +67,9 @@ async function findPages(): Promise<string> {
 async function fingerprint(pages: string): Promise<string> {
   const hash = createHash('sha256').update(JSON.stringify(recipes));
   const here = dirname(fileURLToPath(import.meta.url));
-  const sources = (await readdir(join(here, 'pictures'))).filter((name) => /\.[jt]s$/.test(name) && !name.endsWith('.d.ts'));
+  const sources = (await readdir(join(here, 'pictures'))).filter(
+    (name) => /\.[jt]s$/.test(name) && !name.endsWith('.d.ts'),
+  );
   for (const name of sources.sort()) hash.update(await readFile(join(here, 'pictures', name)));
   for (const name of (await readdir(pages, { recursive: true })).sort())
     if (/\.\w+$/.test(name)) hash.update(name).update(await readFile(join(pages, name)));
@@ -77,7 +80,9 @@ async function drawPictures(folder: string, progress: DrawingProgress): Promise<
   await mkdir(folder, { recursive: true });
   progress.begin('pictures', recipes.length + 1);
   const queue = [...recipes];
-  const workers = Array.from({ length: Math.min(4, availableParallelism()) }, () => work(queue, folder, progress));
+  const workers = Array.from({ length: Math.min(4, availableParallelism()) }, () =>
+    work(queue, folder, progress),
+  );
   const small = makeSmallFiles().then(async (files) => {
     for (const { file, content } of files) {
       await mkdir(dirname(join(folder, file)), { recursive: true });

@@ -56,9 +56,25 @@ for (const shot of shots.filter(({ name }) => wanted.length === 0 || wanted.incl
       new Promise<void>((resolve) => {
         const { Terminal } = globalThis as unknown as { Terminal: new (options: object) => TerminalLike };
         const rows = Math.floor(772 / (fontSize * 1.2));
-        const terminal = new Terminal({ cols: columns, rows, fontSize, fontFamily: 'monospace', theme: { background: '#14191c' } });
-        terminal.open((globalThis as unknown as { document: { getElementById(id: string): unknown } }).document.getElementById('terminal'));
-        terminal.write(text.split('\r\n').slice(0, rows - 1).join('\r\n'), () => setTimeout(resolve, 200));
+        const terminal = new Terminal({
+          cols: columns,
+          rows,
+          fontSize,
+          fontFamily: 'monospace',
+          theme: { background: '#14191c' },
+        });
+        terminal.open(
+          (
+            globalThis as unknown as { document: { getElementById(id: string): unknown } }
+          ).document.getElementById('terminal'),
+        );
+        terminal.write(
+          text
+            .split('\r\n')
+            .slice(0, rows - 1)
+            .join('\r\n'),
+          () => setTimeout(resolve, 200),
+        );
       }),
     { text, columns: shot.columns, fontSize: shot.fontSize },
   );

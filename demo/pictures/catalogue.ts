@@ -2,8 +2,7 @@ import type { RidgeOptions } from './ridges.js';
 
 /** How a picture's ground is painted. */
 export type Ground =
-  | ({ kind: 'ridges' | 'lake' } & RidgeOptions)
-  | { kind: 'snow' | 'timber' | 'contours'; seed: number };
+  ({ kind: 'ridges' | 'lake' } & RidgeOptions) | { kind: 'snow' | 'timber' | 'contours'; seed: number };
 
 /** What is drawn over the ground. */
 export type Overlay =
@@ -33,7 +32,11 @@ export interface PictureRecipe {
   outputs: Output[];
 }
 
-const ladder = (name: string, widths: readonly number[], format: 'avif' | 'webp' | 'jpeg' = 'avif'): Output[] =>
+const ladder = (
+  name: string,
+  widths: readonly number[],
+  format: 'avif' | 'webp' | 'jpeg' = 'avif',
+): Output[] =>
   widths.map((width) => ({
     file: `${name}-${width}.${format === 'jpeg' ? 'jpg' : format}`,
     width,
@@ -81,7 +84,10 @@ const cameraPictures: PictureRecipe[] = [
     original('hvitkollen'),
     ...ladder('hvitkollen', [...cardWidths, ...leadWidths]),
   ]),
-  camera('timber-hall', { kind: 'timber', seed: 2 }, [original('timber-hall'), ...ladder('timber-hall', [...cardWidths, ...leadWidths])]),
+  camera('timber-hall', { kind: 'timber', seed: 2 }, [
+    original('timber-hall'),
+    ...ladder('timber-hall', [...cardWidths, ...leadWidths]),
+  ]),
   {
     name: 'snow-drift',
     width: 2250,
@@ -101,7 +107,12 @@ const cameraPictures: PictureRecipe[] = [
 const hutCards: PictureRecipe[] = [
   card('tverrdal', { kind: 'ridges', palette: 'autumn', seed: 21 }, hut(300, 560, 180)),
   card('krokvatn', { kind: 'lake', palette: 'day', seed: 22 }),
-  card('stormheim', { kind: 'ridges', palette: 'mist', seed: 23, snow: 0.6 }, hut(620, 580, 160), [800, 1500]),
+  card(
+    'stormheim',
+    { kind: 'ridges', palette: 'mist', seed: 23, snow: 0.6 },
+    hut(620, 580, 160),
+    [800, 1500],
+  ),
   card('bjorkli', { kind: 'ridges', palette: 'day', seed: 24 }, hut(180, 600, 240), [1500]),
   card('isfonn', { kind: 'ridges', palette: 'dawn', seed: 25, snow: 1 }),
   card('langskar', { kind: 'ridges', palette: 'dusk', seed: 26 }, hut(440, 570, 150), [720, 1440]),
@@ -151,7 +162,10 @@ const newsPictures: PictureRecipe[] = [
     width: 1600,
     height: 1067,
     ground: { kind: 'snow', seed: 41 },
-    outputs: [...ladder('snow-fence', [330, 360, 540, 640, 780, 1060]), ...ladder('snow-fence-copy', [330, 640, 1060])],
+    outputs: [
+      ...ladder('snow-fence', [330, 360, 540, 640, 780, 1060]),
+      ...ladder('snow-fence-copy', [330, 640, 1060]),
+    ],
   },
 ];
 
@@ -161,7 +175,11 @@ const maps: PictureRecipe[] = ['skarn', 'lonebotn', 'hvitkollen'].map((name, ind
   height: 1120,
   ground: { kind: 'contours', seed: 3 + index * 4 },
   overlay: { kind: 'route' },
-  outputs: [840, 1080, 1680].map((width) => ({ file: `map-${name}-${width}.png`, width, format: 'png-palette' })),
+  outputs: [840, 1080, 1680].map((width) => ({
+    file: `map-${name}-${width}.png`,
+    width,
+    format: 'png-palette',
+  })),
 }));
 maps[2]?.outputs.push(
   { file: 'map-hvitkollen-photo-1080.jpg', width: 1080, format: 'jpeg', quality: 92 },

@@ -27,7 +27,8 @@ export class NoiseTile {
       this.#addOctave(cells, amplitude, random);
       total += amplitude;
     }
-    for (let index = 0; index < this.values.length; index++) this.values[index] = (this.values[index] ?? 0) / total;
+    for (let index = 0; index < this.values.length; index++)
+      this.values[index] = (this.values[index] ?? 0) / total;
   }
 
   #addOctave(cells: number, amplitude: number, random: () => number): void {

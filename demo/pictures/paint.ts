@@ -83,7 +83,8 @@ function shapesOf(overlay: Overlay, { width, height }: Canvas): string {
 
 async function encode(picture: Sharp, output: Output): Promise<Buffer> {
   const { width, height, format, quality = 75 } = output;
-  const sized = width === undefined ? picture : picture.resize({ width, ...(height === undefined ? {} : { height }) });
+  const sized =
+    width === undefined ? picture : picture.resize({ width, ...(height === undefined ? {} : { height }) });
   const noted = output.cameraMetadata ? sized.withExif(cameraNotes) : sized;
   switch (format) {
     case 'jpeg':

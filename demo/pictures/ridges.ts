@@ -56,7 +56,8 @@ export function drawRidges(width: number, height: number, options: RidgeOptions)
       const u = x * scale;
       const noise = (random() - 0.5) * 2 * grain;
       if (layer < 0) {
-        const cloud = Math.max(0, field.near((u * 0.35 + seed * 31) | 0, (v * 1.1 + seed * 17) | 0) - 0.52) * 210;
+        const cloud =
+          Math.max(0, field.near((u * 0.35 + seed * 31) | 0, (v * 1.1 + seed * 17) | 0) - 0.52) * 210;
         pixels[offset++] = sky[0] + cloud + noise * 0.5;
         pixels[offset++] = sky[1] + cloud + noise * 0.5;
         pixels[offset++] = sky[2] + cloud * 0.9 + noise * 0.5;

@@ -7,7 +7,10 @@ export function hutShape(x: number, base: number, size: number, lit: string): st
   const wall = `M${x} ${base}v${-h}h${w}v${h}z`;
   const gable = `M${x - w * 0.08} ${base - h}l${w * 0.2} ${-roof}h${w * 0.76}l${w * 0.2} ${roof}z`;
   const windows = [0.14, 0.42, 0.7]
-    .map((part) => `<rect x="${x + w * part}" y="${base - h * 0.72}" width="${w * 0.14}" height="${h * 0.36}" fill="${lit}"/>`)
+    .map(
+      (part) =>
+        `<rect x="${x + w * part}" y="${base - h * 0.72}" width="${w * 0.14}" height="${h * 0.36}" fill="${lit}"/>`,
+    )
     .join('');
   const logs = [0.2, 0.4, 0.6, 0.8]
     .map((part) => `<path d="M${x} ${base - h * part}h${w}" stroke="#2a1a10" stroke-width="${size / 160}"/>`)

@@ -14,7 +14,10 @@ export async function makeSmallFiles(): Promise<PaintedFile[]> {
     ...(await badges()),
     { file: 'webcam.gif', content: await webcam() },
     { file: 'snow-depth.png', content: await chart() },
-    { file: 'avalanche-map.jpg', content: Buffer.from('<!doctype html><title>Moved</title><p>This map has moved.\n') },
+    {
+      file: 'avalanche-map.jpg',
+      content: Buffer.from('<!doctype html><title>Moved</title><p>This map has moved.\n'),
+    },
   ];
 }
 
@@ -23,7 +26,9 @@ async function badges(): Promise<PaintedFile[]> {
   const files: PaintedFile[] = [];
   for (const [index, colour] of badgeColours.entries()) {
     for (const name of iconNames) {
-      const content = await sharp(Buffer.from(iconSvg(name, colour, 40))).png({ compressionLevel: 9 }).toBuffer();
+      const content = await sharp(Buffer.from(iconSvg(name, colour, 40)))
+        .png({ compressionLevel: 9 })
+        .toBuffer();
       files.push({ file: `badges/${name}-${index + 1}.png`, content });
     }
   }
@@ -36,7 +41,11 @@ async function webcam(): Promise<Buffer> {
   const height = 300;
   const ground = drawRidges(width, height, { palette: 'mist', seed: 61, snow: 0.7, grain: 3 });
   const random = randomFrom(61);
-  const flakes = Array.from({ length: 160 }, () => ({ x: random() * width, y: random() * height, size: 1 + random() * 2 }));
+  const flakes = Array.from({ length: 160 }, () => ({
+    x: random() * width,
+    y: random() * height,
+    size: 1 + random() * 2,
+  }));
   const frames = await Promise.all(
     Array.from({ length: 12 }, (_, frame) =>
       sharp(drawFlakes(ground.pixels, flakes, frame, width, height), { raw: { width, height, channels: 3 } })
@@ -82,7 +91,9 @@ async function chart(): Promise<Buffer> {
     const depth = Math.round(60 + Math.sin(index / 12) * 180 + random() * 50);
     return `<rect x="${30 + index * 23}" y="${380 - depth}" width="17" height="${depth}" fill="#5d8aa0"/>`;
   }).join('');
-  const lines = [80, 180, 280, 380].map((y) => `<path d="M20 ${y}H960" stroke="#c9d4d8" stroke-width="2"/>`).join('');
+  const lines = [80, 180, 280, 380]
+    .map((y) => `<path d="M20 ${y}H960" stroke="#c9d4d8" stroke-width="2"/>`)
+    .join('');
   const svg = `<svg xmlns="http://www.w3.org/2000/svg" width="960" height="420"><rect width="960" height="420" fill="#fff"/>${lines}${bars}</svg>`;
   return sharp(Buffer.from(svg)).png({ palette: true, colours: 16, compressionLevel: 9 }).toBuffer();
 }

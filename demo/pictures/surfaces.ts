@@ -93,7 +93,9 @@ export function drawContours(width: number, height: number, seed: number): Canva
       const ground = field.at((x * 120) / width + seed * 13, (y * 90) / width + seed * 7);
       const level = ground * 34;
       const near = Math.abs(level - Math.round(level));
-      const slope = Math.abs(field.at(((x + 1) * 120) / width + seed * 13, (y * 90) / width + seed * 7) * 34 - level);
+      const slope = Math.abs(
+        field.at(((x + 1) * 120) / width + seed * 13, (y * 90) / width + seed * 7) * 34 - level,
+      );
       const line = near < Math.max(0.04, slope * 0.8);
       const main = Math.round(level) % 5 === 0;
       const tint = ground > 0.6 ? [250, 248, 240] : ground > 0.48 ? [226, 234, 206] : [206, 222, 186];

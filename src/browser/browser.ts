@@ -128,7 +128,11 @@ function definedVariables(): Record<string, string> {
 
 /** Of a driver's long message, the line that says what the browser itself said last. */
 function firstUsefulLine(message: string): string {
-  const lines = message.split('\n').map((line) => line.replace(/^[\s-]*(\[pid=\d+\]\[(err|out)\])?\s*/, '').trim());
-  const complaint = lines.find((line) => /error while loading|No usable sandbox|FATAL|cannot|ENOENT|EACCES/i.test(line));
+  const lines = message
+    .split('\n')
+    .map((line) => line.replace(/^[\s-]*(\[pid=\d+\]\[(err|out)\])?\s*/, '').trim());
+  const complaint = lines.find((line) =>
+    /error while loading|No usable sandbox|FATAL|cannot|ENOENT|EACCES/i.test(line),
+  );
   return (complaint ?? lines[0] ?? '').slice(0, 300).replace(/\.$/, '');
 }

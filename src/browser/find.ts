@@ -11,7 +11,14 @@ export interface FoundBrowser {
 /** Where the environment may name a browser. */
 export const browserVariable = 'YUKKURI_BROWSER';
 
-const names = ['chromium', 'chromium-browser', 'google-chrome', 'google-chrome-stable', 'microsoft-edge', 'msedge'];
+const names = [
+  'chromium',
+  'chromium-browser',
+  'google-chrome',
+  'google-chrome-stable',
+  'microsoft-edge',
+  'msedge',
+];
 
 const fixedPlaces: Partial<Record<NodeJS.Platform, string[]>> = {
   darwin: [

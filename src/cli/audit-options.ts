@@ -33,7 +33,10 @@ export function addAuditOptions(command: Command): Command {
       collect,
     )
     .option('--limit <fixes>', 'show at most this many fixes (10 if left out)')
-    .option('--json [file]', 'write the whole run as JSON to the file, or to standard output instead of the report')
+    .option(
+      '--json [file]',
+      'write the whole run as JSON to the file, or to standard output instead of the report',
+    )
     .option('--browser <path>', 'use this Chromium, Chrome or Edge')
     .option('--no-sandbox', 'switch off the browser’s own sandbox, where it cannot work')
     .option('--other-hosts', 'let pages ask other hosts; they are refused if left out')
@@ -55,7 +58,9 @@ export function readFlags(options: unknown): AuditFlags {
   } catch (cause) {
     if (!(cause instanceof ValidationError)) throw cause;
     const given = JSON.stringify(cause.params?.['originalValue'] ?? cause.value);
-    throw new UsageError(`${cause.errors[0] ?? cause.message}; got ${given}. See "yukkuri audit --help".`, { cause });
+    throw new UsageError(`${cause.errors[0] ?? cause.message}; got ${given}. See "yukkuri audit --help".`, {
+      cause,
+    });
   }
 }
 

@@ -1,6 +1,4 @@
 import { Command } from 'commander';
-import { drawDemoSite } from '../../demo/draw.js';
-import { auditFolder } from './audit-folder.js';
 import { addAuditOptions, readFlags } from './audit-options.js';
 import type { ExitCode } from './exit-codes.js';
 import type { Io } from './io.js';
@@ -8,10 +6,14 @@ import { ProgressBar } from './progress-bar.js';
 
 export function demoCommand(io: Io, finish: (code: ExitCode) => void): Command {
   const command = new Command('demo')
-    .description('Audit the site that ships with the program: Norrfell Huts, an invented association of mountain huts.')
+    .description(
+      'Audit the site that ships with the program: Norrfell Huts, an invented association of mountain huts.',
+    )
     .option('--folder <path>', 'put the site into this folder instead of the cache')
     .action(async (options: { folder?: string }) => {
       const flags = readFlags(options);
+      const { drawDemoSite } = await import('../../demo/draw.js');
+      const { auditFolder } = await import('./audit-folder.js');
       const progress = new ProgressBar(io);
       let folder: string;
       try {

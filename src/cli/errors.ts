@@ -1,7 +1,7 @@
 import { CommanderError } from 'commander';
-import { BrowserError } from '../browser/index.js';
+import { BrowserError } from '../browser/errors.js';
 import { RunFormatError, ScreenError } from '../core/run/index.js';
-import { SiteError } from '../site/index.js';
+import { SiteError } from '../site/errors.js';
 import { exitCodes, type ExitCode } from './exit-codes.js';
 import type { Io } from './io.js';
 

@@ -10,7 +10,9 @@ import { toolVersion } from './version.js';
 export async function main(argv: readonly string[], io: Io): Promise<ExitCode> {
   let code: ExitCode = exitCodes.done;
   const program = new Command('yukkuri')
-    .description('Finds the image problems of a built web site in a real browser and ranks the fixes by bytes saved.')
+    .description(
+      'Finds the image problems of a built web site in a real browser and ranks the fixes by bytes saved.',
+    )
     .version(toolVersion)
     .showHelpAfterError('(see "yukkuri --help" and "yukkuri COMMAND --help")');
   const finish = (result: ExitCode) => {

@@ -37,10 +37,7 @@ export async function encodeLadder(content: Buffer, order: EncodeOrder): Promise
   for (const width of widths) {
     const raw = { raw: { width: info.width, height: info.height, channels: info.channels } };
     if (width !== info.width) {
-      ({ data, info } = await sharp(data, raw)
-        .resize({ width })
-        .raw()
-        .toBuffer({ resolveWithObject: true }));
+      ({ data, info } = await sharp(data, raw).resize({ width }).raw().toBuffer({ resolveWithObject: true }));
     }
     const scaled = sharp(data, { raw: { width: info.width, height: info.height, channels: info.channels } });
     const encoded = await encodeAs(scaled.timeout({ seconds: limitSeconds }), order.format, quality);

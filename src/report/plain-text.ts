@@ -3,10 +3,11 @@
  * Here they become visible escapes. Tabs and line breaks stay where `multiline` allows them.
  */
 export function plainText(text: string, multiline = false): string {
-  const kept = multiline ? /[\t\n]/ : /(?!)/;
   // Control characters are what this looks for.
-  // eslint-disable-next-line no-control-regex
-  return text.replace(/[\u0000-\u001f\u007f-\u009f\u200e\u200f\u2028-\u202e\u2066-\u2069\ufeff]/g, (character) =>
-    kept.test(character) ? character : `\\u{${character.charCodeAt(0).toString(16)}}`,
+  /* eslint-disable no-control-regex */
+  const kept = multiline ? /[\t\n]/ : /(?!)/;
+  return text.replace(
+    /[\u0000-\u001f\u007f-\u009f\u200e\u200f\u2028-\u202e\u2066-\u2069\ufeff]/g,
+    (character) => (kept.test(character) ? character : `\\u{${character.charCodeAt(0).toString(16)}}`),
   );
 }

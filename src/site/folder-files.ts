@@ -54,7 +54,10 @@ async function realFolder(folder: string): Promise<string> {
     );
   });
   if (!(await stat(root)).isDirectory()) {
-    throw new SiteError('NOT_A_FOLDER', `"${folder}" is a file. Give the folder it stands in, and name the page after it.`);
+    throw new SiteError(
+      'NOT_A_FOLDER',
+      `"${folder}" is a file. Give the folder it stands in, and name the page after it.`,
+    );
   }
   return root;
 }

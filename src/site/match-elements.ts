@@ -19,7 +19,10 @@ const mostComparisons = 4_000_000;
  * lists are aligned by their longest common subsequence of equal tags; between those, elements with the same tag, id and
  * text alternative are paired in order.
  */
-export function matchElements(live: readonly LiveElement[], source: readonly SourceElement[]): (SourceElement | null)[] {
+export function matchElements(
+  live: readonly LiveElement[],
+  source: readonly SourceElement[],
+): (SourceElement | null)[] {
   const matched: (SourceElement | null)[] = live.map(() => null);
   const liveKeys = live.map(keyOf);
   const sourceKeys = source.map(keyOf);
@@ -74,7 +77,7 @@ function commonSubsequence(a: readonly string[], b: readonly string[]): (readonl
           ? (lengths[(i + 1) * width + j + 1] ?? 0) + 1
           : Math.max(lengths[(i + 1) * width + j] ?? 0, lengths[i * width + j + 1] ?? 0);
   const pairs: (readonly [number, number])[] = [];
-  for (let i = 0, j = 0; i < a.length && j < b.length; ) {
+  for (let i = 0, j = 0; i < a.length && j < b.length;) {
     if (a[i] === b[j]) pairs.push([i++, j++]);
     else if ((lengths[(i + 1) * width + j] ?? 0) >= (lengths[i * width + j + 1] ?? 0)) i++;
     else j++;

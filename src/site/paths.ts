@@ -14,7 +14,8 @@ export function pathOfFile(file: string, basePath: string): string {
   return basePath + encodePath(file.replace(/(^|\/)index\.html?$/i, '$1'));
 }
 
-export type Resolved = { kind: 'file'; file: string } | { kind: 'redirect'; to: string } | { kind: 'missing' };
+export type Resolved =
+  { kind: 'file'; file: string } | { kind: 'redirect'; to: string } | { kind: 'missing' };
 
 /**
  * The file that a static host sends for a URL path: the file itself, `index.html` of a folder (after a redirect to

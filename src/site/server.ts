@@ -59,7 +59,10 @@ export async function serveFolder(files: FolderFiles, basePath: string): Promise
     response.setHeader('Content-Type', type).setHeader('Cache-Control', 'public, max-age=600');
     response.setHeader('Vary', 'Accept-Encoding');
     if (notFound || isText(type)) await sendText(request, response, path);
-    else send(request, encodeURI(path).replaceAll('#', '%23').replaceAll('?', '%3F'), sendOptions).pipe(response);
+    else
+      send(request, encodeURI(path).replaceAll('#', '%23').replaceAll('?', '%3F'), sendOptions).pipe(
+        response,
+      );
   };
 
   const server = createServer((request, response) => {

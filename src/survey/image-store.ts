@@ -25,7 +25,9 @@ export class ImageStore {
 
   /** Reads the facts of files of this site that were not read yet; other hosts' files stay unknown. */
   async read(urls: Iterable<string>): Promise<void> {
-    await Promise.all([...new Set(urls)].filter((url) => url.startsWith('/')).map((url) => this.#readOnce(url)));
+    await Promise.all(
+      [...new Set(urls)].filter((url) => url.startsWith('/')).map((url) => this.#readOnce(url)),
+    );
   }
 
   #readOnce(url: string): Promise<void> {

@@ -46,7 +46,9 @@ function byPosition(a: Placement, b: Placement): number {
 }
 
 function newPlacement(page: Page, element: ObservedElement, place: SourceElement | null): Placement {
-  const classes = (element.attributes.find(([name]) => name === 'class')?.[1] ?? '').split(/\s+/).filter(Boolean);
+  const classes = (element.attributes.find(([name]) => name === 'class')?.[1] ?? '')
+    .split(/\s+/)
+    .filter(Boolean);
   return {
     id: '',
     page: page.path,
@@ -117,7 +119,11 @@ function candidatesOf(image: ParsedImage | undefined, observed: string | null): 
   return observed === null ? [] : [observed];
 }
 
-function shownOn(element: ObservedElement, download: Download | undefined, file: ImageFile | undefined): Shown {
+function shownOn(
+  element: ObservedElement,
+  download: Download | undefined,
+  file: ImageFile | undefined,
+): Shown {
   const { slot, whileWaiting, beforeScroll, fit, largestPaint } = element;
   const size = { width: file?.width ?? 0, height: file?.height ?? 0 };
   const drawn = slot ? drawnSize(slot, size, fit) : { width: 0, height: 0 };

@@ -25,7 +25,8 @@ export function toSlot(box: ObservedPlacement['box']): Slot | null {
   return box && { x: round(box.x), y: round(box.y), width: round(box.width), height: round(box.height) };
 }
 
-const isImage = ({ resource, mimeType }: LoggedRequest) => resource === 'Image' || mimeType.startsWith('image/');
+const isImage = ({ resource, mimeType }: LoggedRequest) =>
+  resource === 'Image' || mimeType.startsWith('image/');
 
 /** Requests that the audit itself stopped are not downloads. */
 const wasRefused = ({ failure }: LoggedRequest) => failure === 'inspector';

@@ -64,7 +64,10 @@ describe('the demo', function () {
       if (implemented.has(need)) wanted.add(`${need} ${await elementAt(fileOf(page), selector)}`);
     const named = new Set<string>();
     for (const { check, placement } of run.findings) {
-      const { page, selector } = run.placements.find(({ id }) => id === placement) ?? { page: '', selector: '' };
+      const { page, selector } = run.placements.find(({ id }) => id === placement) ?? {
+        page: '',
+        selector: '',
+      };
       named.add(`${check} ${await elementAt(fileOf(page), selector)}`);
     }
     expect([...named].sort()).to.deep.equal([...wanted].sort());
@@ -73,7 +76,10 @@ describe('the demo', function () {
   it('names none of the neighbours that do it right', async () => {
     const named = new Set<string>();
     for (const { check, placement } of run.findings) {
-      const { page, selector } = run.placements.find(({ id }) => id === placement) ?? { page: '', selector: '' };
+      const { page, selector } = run.placements.find(({ id }) => id === placement) ?? {
+        page: '',
+        selector: '',
+      };
       named.add(`${check} ${await elementAt(fileOf(page), selector)}`);
     }
     for (const { page, selector, need } of manifest.neighbours)
@@ -94,7 +100,10 @@ describe('the demo', function () {
         if (typeof value !== 'object') continue;
         for (const [screen, amount] of Object.entries(value)) {
           const seen = Number(finding?.screens[screen]?.[name]);
-          expect(seen, `${page} ${selector} ${name} on ${screen}`).to.be.closeTo(amount, Math.max(1, amount * 0.03));
+          expect(seen, `${page} ${selector} ${name} on ${screen}`).to.be.closeTo(
+            amount,
+            Math.max(1, amount * 0.03),
+          );
         }
       }
     }

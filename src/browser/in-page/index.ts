@@ -20,13 +20,16 @@ const calmFrames = 3;
 
 /** Waits until what has loaded in the first view is decoded, painted and reported. */
 async function paintsReported(): Promise<void> {
-  const inView = [...document.images].filter((image) => image.complete && image.getBoundingClientRect().top < innerHeight);
+  const inView = [...document.images].filter(
+    (image) => image.complete && image.getBoundingClientRect().top < innerHeight,
+  );
   await Promise.allSettled(inView.map((image) => image.decode()));
-  for (let calm = 0, seen = largestPaint; calm < calmFrames; calm = seen === largestPaint ? calm + 1 : 0) {
-    seen = largestPaint;
+  for (let calm = 0; calm < calmFrames;) {
+    const before = largestPaint;
     await frame();
     await new Promise((resolve) => setTimeout(resolve));
     note(paints.takeRecords());
+    calm = largestPaint === before ? calm + 1 : 0;
   }
 }
 

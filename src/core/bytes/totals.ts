@@ -38,7 +38,8 @@ function totalsOnScreen(
     sums.whole += weight * visit.whole.bytes;
     sums.allBytes += weight * visit.allBytes;
     for (const { bytes, began, scrollDepth } of visit.downloads)
-      sums.expected += weight * bytes * (began === 'first-view' ? 1 : reachOfScroll(scrollDepth, height, reach));
+      sums.expected +=
+        weight * bytes * (began === 'first-view' ? 1 : reachOfScroll(scrollDepth, height, reach));
   }
   const saved = fixes.reduce((sum, { saves }) => sum + (saves.screens[name] ?? 0), 0);
   return {

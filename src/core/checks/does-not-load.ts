@@ -12,7 +12,8 @@ export const doesNotLoad = defineCheck<BrokenEvidence>({
   about: {
     title: 'Repair the address or the file',
     means: 'The visitor sees a broken picture, or none.',
-    evidence: 'The address, and why nothing came of it: no such file, an error status, or a file that does not decode.',
+    evidence:
+      'The address, and why nothing came of it: no such file, an error status, or a file that does not decode.',
     fix: 'Nothing can be pasted: the address or the file must be put right.',
     silent: 'For addresses on other hosts that the audit did not ask.',
   },
@@ -20,7 +21,9 @@ export const doesNotLoad = defineCheck<BrokenEvidence>({
   sureness: 'observed in the browser',
   words(draft) {
     const [evidence] = Object.values(draft.screens);
-    return evidence ? `${evidence.url} does not load on ${listed(Object.keys(draft.screens))}: ${evidence.why}.` : '';
+    return evidence
+      ? `${evidence.url} does not load on ${listed(Object.keys(draft.screens))}: ${evidence.why}.`
+      : '';
   },
   find(facts) {
     const drafts = new Drafts<BrokenEvidence>();

@@ -57,7 +57,8 @@ export const eagerBelowFold = defineCheck<FoldEvidence>({
   id: 'eager-below-fold',
   about: {
     title: 'Load when scrolled near',
-    means: 'The image is fetched at once although it lies far below the fold, so it takes bandwidth from what the visitor sees first.',
+    means:
+      'The image is fetched at once although it lies far below the fold, so it takes bandwidth from what the visitor sees first.',
     evidence:
       'The distance from the fold to the slot in CSS px on each screen, the bytes, and the share of visits that scroll that far.',
     fix: 'The tag with loading="lazy".',

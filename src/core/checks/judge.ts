@@ -23,13 +23,19 @@ export interface Judgement {
  * Runs the checks and applies all policy in one place: first what is not worth mentioning is set aside, then what
  * remains shares each download's bytes out, so that none is saved twice.
  */
-export function judge(checks: readonly Check[], facts: Facts, options: TrifleLimits = defaultTrifles): Judgement {
+export function judge(
+  checks: readonly Check[],
+  facts: Facts,
+  options: TrifleLimits = defaultTrifles,
+): Judgement {
   const trifles: TrifleCount = { findings: 0, bytes: 0 };
   const kept: { check: Check; draft: Draft }[] = [];
   for (const check of checks) {
     const drafts = check.find(facts);
     const worthwhile = new Set(
-      drafts.filter((draft) => check.cut === null || !isTrifle(draft, options)).map(({ placement }) => placement.id),
+      drafts
+        .filter((draft) => check.cut === null || !isTrifle(draft, options))
+        .map(({ placement }) => placement.id),
     );
     for (const draft of drafts) {
       if (worthwhile.has(draft.placement.id) || sharesWithOne(draft, worthwhile)) kept.push({ check, draft });
@@ -56,7 +62,9 @@ function isTrifle({ placement, screens }: Draft, { trifleBytes, trifleShare }: T
 
 /** A download that several placements show goes away only when all of them change, whoever claims its bytes. */
 function sharesWithOne({ screens }: Draft, worthwhile: ReadonlySet<string>): boolean {
-  return Object.values(screens).some(({ sharesWith }) => sharesWith !== undefined && worthwhile.has(sharesWith));
+  return Object.values(screens).some(
+    ({ sharesWith }) => sharesWith !== undefined && worthwhile.has(sharesWith),
+  );
 }
 
 function settle(kept: readonly { check: Check; draft: Draft }[], facts: Facts): Record<string, Taken>[] {

@@ -19,9 +19,11 @@ export const lazyInFirstView = defineCheck<LazyEvidence>({
   about: {
     title: 'Load the first view at once',
     means: 'The image is in the first view but waits until the layout is known before it is even asked for.',
-    evidence: 'The share of the slot above the fold on each screen, and whether the image is the largest paint there.',
+    evidence:
+      'The share of the slot above the fold on each screen, and whether the image is the largest paint there.',
     fix: 'The tag without loading="lazy", and with fetchpriority="high" where it is the largest paint.',
-    silent: 'When less than a quarter of the slot is above the fold on every screen, and for icons of 32 px or less.',
+    silent:
+      'When less than a quarter of the slot is above the fold on every screen, and for icons of 32 px or less.',
   },
   cut: null,
   sureness: 'measured: the slot was in the first view',
@@ -57,7 +59,9 @@ export const lazyInFirstView = defineCheck<LazyEvidence>({
       files: [],
       notes:
         elsewhere.length > 0
-          ? [`On ${listed(elsewhere.map(({ name }) => name))} it is below the fold and will be fetched at once too.`]
+          ? [
+              `On ${listed(elsewhere.map(({ name }) => name))} it is below the fold and will be fetched at once too.`,
+            ]
           : [],
     };
   },

@@ -42,7 +42,8 @@ function examine(group: SharedDownload, facts: Facts, drafts: Drafts<PixelEviden
   for (const placement of group.placements) {
     const proposal = facts.proposals.get(placement.id);
     const width = proposal?.screens[group.screen]?.width;
-    if (!proposal || width === undefined || !canBeWorthwhile(group.bytes, file.width, width, defaultTrifles)) return;
+    if (!proposal || width === undefined || !canBeWorthwhile(group.bytes, file.width, width, defaultTrifles))
+      return;
     const bytes = bytesAt(proposal, width, facts);
     if (bytes === undefined) return;
     remaining.set(encodeKey(proposal.master.url, width), bytes);
@@ -109,7 +110,8 @@ export const morePixelsThanNeeded = defineCheck<PixelEvidence>({
   id: 'more-pixels-than-needed',
   about: {
     title: 'Offer smaller widths',
-    means: 'The file has more pixels than the screen can show in the slot; the visitor waits for bytes that nobody sees.',
+    means:
+      'The file has more pixels than the screen can show in the slot; the visitor waits for bytes that nobody sees.',
     evidence:
       'The slot in CSS px, the width of the delivered file and the needed width in device px, the bytes of the file and of a real encode at the width that the fix gives that screen.',
     fix: 'The tag with a list of widths (srcset) and the slot’s width (sizes), and the files to make.',

@@ -14,7 +14,7 @@ interface RoomEvidence extends Evidence {
 const noticeable = 2;
 
 /** HTML standard, 4.8.16 "Dimension attributes": valid non-negative integers. */
-const isDimension = (value: string | null | undefined) => value != null && /^\s*\d+/.test(value);
+const isDimension = (value: string | null | undefined) => /^\s*\d+/.test(value ?? '');
 
 function hasDimensions(placement: Placement): boolean {
   const markup = readImageMarkup(placement.markup);
@@ -42,7 +42,8 @@ export const noDimensions = defineCheck<RoomEvidence>({
   about: {
     title: 'Write width and height',
     means: 'Nothing says how tall the picture will be, so what stands below it jumps when it arrives.',
-    evidence: 'The height reserved while the image was held back, and the height after it came, in CSS px on each screen.',
+    evidence:
+      'The height reserved while the image was held back, and the height after it came, in CSS px on each screen.',
     fix: 'The tag with the file’s width and height; the browser takes their ratio.',
     silent: 'When the style sheet reserves the room already, and for images that have no box or do not load.',
   },

@@ -106,7 +106,9 @@ function writeExample(
 
 function uniqueFiles(files: readonly FileToMake[]): FileToMake[] {
   const byName = new Map(files.map((file) => [file.name, file]));
-  return [...byName.values()].sort((a, b) => (a.from < b.from ? -1 : a.from > b.from ? 1 : a.width - b.width));
+  return [...byName.values()].sort((a, b) =>
+    a.from < b.from ? -1 : a.from > b.from ? 1 : a.width - b.width,
+  );
 }
 
 /** FNV-1a, 32 bit: names a fix by what it is, so that it has the same name in the next run. */

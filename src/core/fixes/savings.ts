@@ -37,10 +37,13 @@ export function visitsTouched(
   screens: readonly Screen[],
 ): number {
   const met = new Set(
-    findings.flatMap(({ draft }) => Object.keys(draft.screens).map((screen) => JSON.stringify([draft.placement.page, screen]))),
+    findings.flatMap(({ draft }) =>
+      Object.keys(draft.screens).map((screen) => JSON.stringify([draft.placement.page, screen])),
+    ),
   );
   let touched = 0;
   for (const { path, weight } of pages)
-    for (const { name, share } of screens) if (met.has(JSON.stringify([path, name]))) touched += weight * share;
+    for (const { name, share } of screens)
+      if (met.has(JSON.stringify([path, name]))) touched += weight * share;
   return touched;
 }

@@ -13,7 +13,18 @@ export type TagEdit =
 const lineLimit = 72;
 
 /** Attributes that belong together stand together in what we write. */
-const order = ['src', 'srcset', 'sizes', 'width', 'height', 'loading', 'fetchpriority', 'decoding', 'alt', 'class'];
+const order = [
+  'src',
+  'srcset',
+  'sizes',
+  'width',
+  'height',
+  'loading',
+  'fetchpriority',
+  'decoding',
+  'alt',
+  'class',
+];
 
 /**
  * Writes the markup of an image with edits applied, ready to paste. Attributes keep their order; new ones are put

@@ -7,7 +7,9 @@ export interface TemplateLink {
 const generated = /\d+|[_-]{1,2}[A-Za-z0-9]*\d[A-Za-z0-9]*$/g;
 
 function nameOf({ tag, classes }: TemplateLink): string {
-  const names = new Set(classes.map((name) => name.replace(generated, '')).filter((name) => /[A-Za-z]/.test(name)));
+  const names = new Set(
+    classes.map((name) => name.replace(generated, '')).filter((name) => /[A-Za-z]/.test(name)),
+  );
   return [tag, ...[...names].sort()].join('.');
 }
 
@@ -15,7 +17,11 @@ function nameOf({ tag, classes }: TemplateLink): string {
  * What placements rendered by the same template have in common: the chain of element names and classes from the
  * body, digits and hashes stripped, and the names of the element's attributes.
  */
-export function templateOf(chain: readonly TemplateLink[], own: TemplateLink, attributes: readonly string[]): string {
+export function templateOf(
+  chain: readonly TemplateLink[],
+  own: TemplateLink,
+  attributes: readonly string[],
+): string {
   const path = [...chain, own].map(nameOf).join(' > ');
   return `${path}[${[...new Set(attributes)].sort().join(',')}]`;
 }

@@ -90,8 +90,10 @@ export function numberOf(token: CssToken): { value: number; unit: string } {
 
 function unescapeIdent(text: string): string {
   return text.includes('\\')
-    ? text.replace(/\\(?:([0-9a-f]{1,6})\s?|(.))/gis, (_, hex: string | undefined, plain: string | undefined) =>
-        hex ? String.fromCodePoint(Math.min(0x10ffff, Number.parseInt(hex, 16))) : (plain ?? ''),
+    ? text.replace(
+        /\\(?:([0-9a-f]{1,6})\s?|(.))/gis,
+        (_, hex: string | undefined, plain: string | undefined) =>
+          hex ? String.fromCodePoint(Math.min(0x10ffff, Number.parseInt(hex, 16))) : (plain ?? ''),
       )
     : text;
 }

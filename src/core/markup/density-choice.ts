@@ -36,7 +36,8 @@ export function chooseDensity(
   for (let index = 0; index < last; index++) {
     const here = ordered[index]?.density ?? 0;
     const next = ordered[index + 1]?.density ?? 0;
-    if (strategy === 'at-least' ? here >= wanted : next > wanted && wanted <= Math.sqrt(here * next)) return index;
+    if (strategy === 'at-least' ? here >= wanted : next > wanted && wanted <= Math.sqrt(here * next))
+      return index;
   }
   return last;
 }

@@ -7,7 +7,9 @@ type Element = DefaultTreeAdapterTypes.Element;
 const named = ['src', 'srcset', 'sizes', 'media', 'type', 'width', 'height', 'loading'] as const;
 
 /** The attributes that choose an image, of all of an element's. */
-export function sourceAttributes(attributes: Iterable<readonly [name: string, value: string]>): SourceAttributes {
+export function sourceAttributes(
+  attributes: Iterable<readonly [name: string, value: string]>,
+): SourceAttributes {
   const all = new Map(attributes);
   const chosen: SourceAttributes = {};
   for (const name of named) {

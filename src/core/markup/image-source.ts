@@ -1,4 +1,9 @@
-import { chooseDensity, orderByDensity, type ChoiceStrategy, type DensityCandidate } from './density-choice.js';
+import {
+  chooseDensity,
+  orderByDensity,
+  type ChoiceStrategy,
+  type DensityCandidate,
+} from './density-choice.js';
 import type { Environment } from './environment.js';
 import { mediaQueriesMatch, parseMediaQueryList, type MediaQuery } from './media-query.js';
 import { chooseSize, defaultEntry, parseSizes, type SourceSizeList } from './sizes.js';
@@ -48,11 +53,7 @@ export interface PickedCandidate extends DensityCandidate {
 }
 
 export type PickRule =
-  | 'only-candidate'
-  | 'smallest-that-is-enough'
-  | 'largest-there-is'
-  | 'below-the-mean'
-  | 'source-size-zero';
+  'only-candidate' | 'smallest-that-is-enough' | 'largest-there-is' | 'below-the-mean' | 'source-size-zero';
 
 export interface Pick {
   /** As written in the markup, not resolved. */
@@ -90,7 +91,8 @@ function parseSource(element: 'source' | 'img', attributes: SourceAttributes): P
   const isSource = element === 'source';
   return {
     element,
-    srcset: srcset === null || srcset === undefined || (isSource && srcset === '') ? null : parseSrcset(srcset),
+    srcset:
+      srcset === null || srcset === undefined || (isSource && srcset === '') ? null : parseSrcset(srcset),
     src: isSource ? null : (src ?? null),
     sizes: parseSizes(sizes ?? ''),
     hasSizes: sizes !== null && sizes !== undefined,

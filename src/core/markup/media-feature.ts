@@ -58,7 +58,14 @@ const discreteFeatures: Record<string, { words: string[]; actual: (environment: 
   'forced-colors': { words: ['none', 'active'], actual: () => 'none' },
   'inverted-colors': { words: ['none', 'inverted'], actual: () => 'none' },
   'display-mode': {
-    words: ['browser', 'fullscreen', 'minimal-ui', 'standalone', 'window-controls-overlay', 'picture-in-picture'],
+    words: [
+      'browser',
+      'fullscreen',
+      'minimal-ui',
+      'standalone',
+      'window-controls-overlay',
+      'picture-in-picture',
+    ],
     actual: () => 'browser',
   },
   'color-gamut': { words: ['srgb', 'p3', 'rec2020'], actual: () => 'srgb' },
@@ -92,7 +99,8 @@ export function readFeatureValue(tokens: readonly CssToken[]): FeatureValue | un
   reader.skipSpace();
   const second = reader.next();
   reader.skipSpace();
-  if (slash?.type !== T.Delim || slash.text !== '/' || second?.type !== T.Number || !reader.done) return undefined;
+  if (slash?.type !== T.Delim || slash.text !== '/' || second?.type !== T.Number || !reader.done)
+    return undefined;
   if (first?.kind !== 'number') return undefined;
   const { value } = numberOf(second);
   return first.value < 0 || value < 0 ? undefined : { kind: 'ratio', value: first.value / value };
@@ -107,7 +115,11 @@ function plainValue(token: CssToken): FeatureValue | undefined {
 }
 
 /** The value in the feature's own measure (CSS px, ratio, dots per px, whole number), or undefined. */
-function measure(value: FeatureValue, type: RangeFeature['type'], environment: Environment): number | undefined {
+function measure(
+  value: FeatureValue,
+  type: RangeFeature['type'],
+  environment: Environment,
+): number | undefined {
   if (value.kind === 'math') {
     if (value.math.length !== (type === 'length')) return undefined;
     const result = evaluateMath(value.math, environment);
@@ -176,8 +188,13 @@ export function rangeHolds(
 }
 
 /** Whether `(name: word)` holds; undefined when feature or word is not known. */
-export function discreteHolds(name: string, value: FeatureValue, environment: Environment): boolean | undefined {
-  if (name === 'grid' && value.kind === 'number') return value.value === 0 ? true : value.value === 1 ? false : undefined;
+export function discreteHolds(
+  name: string,
+  value: FeatureValue,
+  environment: Environment,
+): boolean | undefined {
+  if (name === 'grid' && value.kind === 'number')
+    return value.value === 0 ? true : value.value === 1 ? false : undefined;
   const feature = discreteFeatures[name];
   if (!feature || value.kind !== 'ident' || !feature.words.includes(value.word)) return undefined;
   const actual = feature.actual(environment);

@@ -122,4 +122,3 @@ export function chooseSize(
   }
   return { size: environment.width, entry: defaultEntry };
 }
-

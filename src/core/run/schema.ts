@@ -7,7 +7,10 @@ const text = () => string().defined();
 const share = () => number().min(0).max(1).required();
 type AnySchema = ISchema<unknown>;
 const closed = (fields: Record<string, AnySchema>) => object(fields as never).required();
-const list = (item: AnySchema) => array().of(item as never).defined();
+const list = (item: AnySchema) =>
+  array()
+    .of(item as never)
+    .defined();
 
 /** A record whose keys are not known beforehand and whose values all follow one schema. */
 const keyed = (value: AnySchema) =>

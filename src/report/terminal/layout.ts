@@ -57,7 +57,9 @@ export class TextPage {
         trim: false,
         wordWrap: true,
       }).split('\n');
-      pieces.forEach((piece, index) => this.#lines.push(margin + own + (index > 0 ? '  ' : '') + piece.trimEnd()));
+      pieces.forEach((piece, index) =>
+        this.#lines.push(margin + own + (index > 0 ? '  ' : '') + piece.trimEnd()),
+      );
     }
   }
 

@@ -15,7 +15,9 @@ export function terminalReport(run: Readonly<Run>, options: TerminalOptions): st
   heading(page, run);
   page.raw(totalsTable(run, page.paint, page.columns));
   page.text(
-    page.paint.dim('expected: each download by the share of visits that cause it; needed: the same with every fix made'),
+    page.paint.dim(
+      'expected: each download by the share of visits that cause it; needed: the same with every fix made',
+    ),
   );
   page.blank();
   fixes(page, run, options.limit);
@@ -56,10 +58,14 @@ const labelled = 11;
 
 function oneFix(page: TextPage, run: Readonly<Run>, fix: Fix, rank: number): void {
   const { paint } = page;
-  const saved = fix.saves.expected > 0 ? paint.green.bold(bytesInWords(fix.saves.expected)) : paint.dim('no bytes');
+  const saved =
+    fix.saves.expected > 0 ? paint.green.bold(bytesInWords(fix.saves.expected)) : paint.dim('no bytes');
   page.ends(`${paint.bold(`${rank}.`.padEnd(margin))}${paint.bold(plainText(fix.title))}`, saved);
-  const field = (name: string, text: string) => page.text(text, labelled, `${' '.repeat(margin)}${paint.dim(name)}`);
-  const example = fix.findings.map((index) => run.findings[index]).find((finding) => finding?.placement === fix.write.example);
+  const field = (name: string, text: string) =>
+    page.text(text, labelled, `${' '.repeat(margin)}${paint.dim(name)}`);
+  const example = fix.findings
+    .map((index) => run.findings[index])
+    .find((finding) => finding?.placement === fix.write.example);
   if (example) field('why', plainText(example.says));
   field('where', placesInWords(fix));
   if (fix.saves.expected > 0) {
@@ -79,13 +85,17 @@ const mostPlaces = 4;
 function placesInWords({ places, write }: Fix): string {
   const first = places.filter(({ placement }) => placement === write.example);
   const ordered = [...first, ...places.filter(({ placement }) => placement !== write.example)];
-  const shown = ordered.slice(0, mostPlaces).map(({ source, page, selector }) => placeInWords(source, page, selector));
+  const shown = ordered
+    .slice(0, mostPlaces)
+    .map(({ source, page, selector }) => placeInWords(source, page, selector));
   const more = ordered.length - shown.length;
   return shown.join(', ') + (more > 0 ? ` and ${count(more, 'more place')}` : '');
 }
 
 function placeInWords(source: SourcePosition | null, page: string, selector: string): string {
-  return plainText(source ? `${source.file}:${source.line}:${source.column}` : `${page} ${selector} (made by a script)`);
+  return plainText(
+    source ? `${source.file}:${source.line}:${source.column}` : `${page} ${selector} (made by a script)`,
+  );
 }
 
 function savingsInWords({ saves }: Fix): string {
@@ -98,7 +108,9 @@ function savingsInWords({ saves }: Fix): string {
 const mostFiles = 6;
 
 function filesInWords({ write }: Fix): string {
-  const shown = write.files.slice(0, mostFiles).map(({ name, bytes }) => `${plainText(name)} ${bytesInWords(bytes)}`);
+  const shown = write.files
+    .slice(0, mostFiles)
+    .map(({ name, bytes }) => `${plainText(name)} ${bytesInWords(bytes)}`);
   const more = write.files.length - shown.length;
   return shown.join(', ') + (more > 0 ? ` and ${count(more, 'more file')}` : '');
 }
@@ -111,20 +123,34 @@ function footer(page: TextPage, run: Readonly<Run>): void {
   const { agree, compared } = run.picks;
   if (compared > 0) {
     const share = agree === compared ? '' : ` (${percent(agree / compared)})`;
-    page.text(`Picks agree: ${group(agree)} of ${group(compared)}${share}. What each screen takes was predicted and then seen in the browser.`);
+    page.text(
+      `Picks agree: ${group(agree)} of ${group(compared)}${share}. What each screen takes was predicted and then seen in the browser.`,
+    );
   }
   if (run.trifles.findings > 0) {
-    page.text(`Trifles left out: ${count(run.trifles.findings, 'finding')}, at most ${bytesInWords(run.trifles.bytes)} together.`);
+    page.text(
+      `Trifles left out: ${count(run.trifles.findings, 'finding')}, at most ${bytesInWords(run.trifles.bytes)} together.`,
+    );
   }
   if (run.refused.length > 0) {
     const hosts = run.refused.map(({ host, requests }) => `${plainText(host)} (${requests})`);
-    page.text(`Requests to other hosts were refused: ${hosts.slice(0, 8).join(', ')}${hosts.length > 8 ? ` and ${hosts.length - 8} more hosts` : ''}. Allow them with --other-hosts.`);
+    page.text(
+      `Requests to other hosts were refused: ${hosts.slice(0, 8).join(', ')}${hosts.length > 8 ? ` and ${hosts.length - 8} more hosts` : ''}. Allow them with --other-hosts.`,
+    );
   }
   if (run.incomplete.length > 0) {
     page.blank();
-    page.text(paint.yellow.bold(`Incomplete: ${count(run.incomplete.length, 'visit or file', 'visits or files')} could not be seen whole`));
+    page.text(
+      paint.yellow.bold(
+        `Incomplete: ${count(run.incomplete.length, 'visit or file', 'visits or files')} could not be seen whole`,
+      ),
+    );
     for (const { page: path, screen, why } of run.incomplete.slice(0, mostIncomplete))
-      page.text(`${plainText(path)}${screen === null ? '' : ` on ${plainText(screen)}`}: ${plainText(why)}`, 4, '  - ');
+      page.text(
+        `${plainText(path)}${screen === null ? '' : ` on ${plainText(screen)}`}: ${plainText(why)}`,
+        4,
+        '  - ',
+      );
     const more = run.incomplete.length - mostIncomplete;
     if (more > 0) page.text(`${count(more, 'more')}: see "incomplete" in the run file.`, 4);
   }

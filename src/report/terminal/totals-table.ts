@@ -13,16 +13,20 @@ export function totalsTable(run: Readonly<Run>, paint: ChalkInstance, columns: n
     return cells(totals, `${plainText(totals.screen)}`, size, percent(screen?.share ?? 0), wide);
   });
   const average = cells(run.totals.average, 'average visit', '', '', wide);
-  const head = ['images of a page', ...(wide ? ['screen', 'visits'] : ['visits']), 'first view', 'whole page', 'expected', 'needed', 'saves'];
+  const head = [
+    'images of a page',
+    ...(wide ? ['screen', 'visits'] : ['visits']),
+    'first view',
+    'whole page',
+    'expected',
+    'needed',
+    'saves',
+  ];
   const all = [head, ...rows, average];
   const widths = head.map((_, column) => Math.max(...all.map((row) => (row[column] ?? '').length)));
   const line = (row: readonly string[], style: (text: string) => string) =>
     style(row.map((cell, column) => (column === 0 ? pad : padStart)(cell, widths[column] ?? 0)).join('   '));
-  return [
-    line(head, paint.dim),
-    ...rows.map((row) => line(row, (text) => text)),
-    line(average, paint.bold),
-  ];
+  return [line(head, paint.dim), ...rows.map((row) => line(row, (text) => text)), line(average, paint.bold)];
 }
 
 function cells(totals: ScreenTotals, name: string, size: string, visits: string, wide: boolean): string[] {
@@ -31,4 +35,3 @@ function cells(totals: ScreenTotals, name: string, size: string, visits: string,
   const numbers = [firstView, whole, expected, expectedAfter].map(bytesInWords);
   return [name, ...(wide ? [size, visits] : [visits]), ...numbers, share];
 }
-

@@ -1,0 +1,331 @@
+import { expect } from 'chai';
+import sharp from 'sharp';
+import { auditRun, findingsOf, page, photo, removeSites, siteOf, yukkuri } from '../support/program.js';
+
+describe('yukkuri audit', function () {
+  this.timeout(120_000);
+  after(removeSites);
+
+  it('records slots, picks, downloads and where an element stands', async () => {
+    const small = await photo(400, 300);
+    const large = await photo(1600, 1200);
+    const folder = await siteOf({
+      'index.html': page(
+        '\n<p>Text</p>\n  <img srcset="a%20b.jpg 400w, large.jpg 1600w" sizes="50vw" style="width:50vw;height:auto" width="4" height="3" alt="">',
+        'p{margin:0;height:100px}',
+      ),
+      'a b.jpg': small,
+      'large.jpg': large,
+    });
+    const run = await auditRun(folder, '--screen', 'one=800x600@1', '--screen', 'two=800x600@2');
+    const [placement] = run.placements;
+    expect(placement?.source).to.deep.equal({ file: 'index.html', line: 3, column: 3 });
+    expect(placement?.slots['one']).to.deep.equal({ x: 0, y: 100, width: 400, height: 300 });
+    expect(placement?.picks['one']).to.deep.equal({ predicted: '/a%20b.jpg', observed: '/a%20b.jpg' });
+    expect(placement?.picks['two']?.observed).to.equal('/large.jpg');
+    expect(placement?.downloads['one']).to.include({
+      url: '/a%20b.jpg',
+      bytes: small.length,
+      began: 'first-view',
+    });
+    expect(placement?.downloads['two']).to.include({ url: '/large.jpg', bytes: large.length });
+    expect(run.pages[0]?.visits[0]?.whole).to.deep.equal({ downloads: 1, bytes: small.length });
+    expect(run.screens.map(({ share }) => share)).to.deep.equal([0.5, 0.5]);
+  });
+
+  it('measures what a smaller width saves by encoding the picture', async () => {
+    const original = await photo(2000, 1500, 92);
+    const folder = await siteOf({
+      'index.html': page(
+        '<img src="big.jpg" width="2000" height="1500" style="width:500px;height:auto" alt="">',
+      ),
+      'big.jpg': original,
+    });
+    const run = await auditRun(folder, '--screen', 'only=1000x800@1');
+    const [finding] = findingsOf(run, 'more-pixels-than-needed');
+    const encoded = await sharp(original)
+      .resize({ width: 500 })
+      .jpeg({ quality: 73, progressive: true })
+      .toBuffer();
+    expect(finding?.screens['only']).to.include({
+      fileWidth: 2000,
+      neededWidth: 500,
+      bytes: original.length,
+    });
+    expect(finding?.screens['only']?.saves).to.be.closeTo(
+      original.length - encoded.length,
+      encoded.length * 0.02,
+    );
+    expect(run.fixes[0]?.saves.expected).to.equal(finding?.screens['only']?.saves);
+    expect(run.fixes[0]?.write.after).to.contain('big-500.jpg 500w');
+  });
+
+  it('saves the bytes of a shared download once, and not while another placement needs them', async () => {
+    const folder = await siteOf({
+      'thumbs.html': page(
+        '<img src="big.jpg" width="500" height="375" alt=""><img src="big.jpg" width="200" height="150" alt="">',
+      ),
+      'hero.html': page(
+        '<img src="big.jpg" width="2000" height="1500" alt=""><img src="big.jpg" width="200" height="150" alt="">',
+      ),
+      'big.jpg': await photo(2000, 1500),
+    });
+    const run = await auditRun(folder, '--screen', 'only=2000x1600@1');
+    const findings = findingsOf(run, 'more-pixels-than-needed');
+    expect(findings.map(({ placement }) => placement)).to.deep.equal(['/thumbs.html#1', '/thumbs.html#2']);
+    const bytes = run.placements[0]?.downloads['only']?.bytes ?? 0;
+    const saved = findings.reduce((sum, { screens }) => sum + (screens['only']?.saves ?? 0), 0);
+    expect(saved).to.be.below(bytes);
+    expect(findings[1]?.screens['only']?.saves).to.equal(0);
+  });
+
+  it('sees what began before and after scrolling', async () => {
+    const folder = await siteOf({
+      'index.html': page(
+        '<img src="top.jpg" width="200" height="150" alt=""><div style="height:9000px"></div>' +
+          '<img src="lazy.jpg" loading="lazy" width="200" height="150" alt=""><img src="eager.jpg" width="200" height="150" alt="">',
+      ),
+      'top.jpg': await photo(200, 150),
+      'lazy.jpg': await photo(210, 150),
+      'eager.jpg': await photo(400, 300),
+    });
+    const run = await auditRun(folder, '--screen', 'only=800x600@1');
+    const began = Object.fromEntries(
+      run.placements.map(({ downloads }) => [downloads['only']?.url, downloads['only']?.began]),
+    );
+    expect(began).to.deep.equal({
+      '/top.jpg': 'first-view',
+      '/lazy.jpg': 'scrolled',
+      '/eager.jpg': 'first-view',
+    });
+    const [finding, ...others] = findingsOf(run, 'eager-below-fold');
+    expect(others).to.have.length(0);
+    // The image begins at 150 + 9000 + 150 px, the fold is at 600 px.
+    expect(finding?.screens['only']?.['belowFold']).to.equal(8700);
+  });
+
+  it('finds a box without room only where nothing reserves it', async () => {
+    const folder = await siteOf({
+      'index.html': page(
+        '<img src="a.jpg" alt=""><img src="a.jpg" class="kept" alt=""><img src="a.jpg" width="400" height="300" alt="">',
+        '.kept{width:400px;aspect-ratio:4/3}',
+      ),
+      'a.jpg': await photo(400, 300),
+    });
+    const run = await auditRun(folder, '--screen', 'only=800x600@1');
+    const [finding, ...others] = findingsOf(run, 'no-dimensions');
+    expect(others).to.have.length(0);
+    expect(finding?.placement).to.equal('/#1');
+    expect(finding?.screens['only']).to.include({ reservedHeight: 0, finalHeight: 300 });
+    expect(run.fixes.find(({ check }) => check === 'no-dimensions')?.write.after).to.equal(
+      '<img src="a.jpg" width="400" height="300" alt="">',
+    );
+  });
+
+  it('takes file names with spaces, signs and letters of all kinds', async () => {
+    const picture = await photo(200, 150);
+    const names = ['a b.jpg', '100%.jpg', 'no#1.jpg', 'fjellhytte-blå.jpg', '小屋.jpg', "it's.jpg"];
+    const tags = names.map((name) => `<img src="${encodeURIComponent(name)}" width="20" height="15" alt="">`);
+    const folder = await siteOf({
+      'sub dir/hütte #1.html': page(tags.join('')),
+      ...Object.fromEntries(names.map((name) => [`sub dir/${name}`, picture])),
+    });
+    const run = await auditRun(folder, '--screen', 'only=800x600@1');
+    expect(run.pages.map(({ path }) => path)).to.deep.equal(['/sub%20dir/h%C3%BCtte%20%231.html']);
+    expect(run.findings.filter(({ check }) => check === 'does-not-load')).to.deep.equal([]);
+    expect(Object.keys(run.placements[4]?.downloads ?? {})).to.deep.equal(['only']);
+    expect(run.pages[0]?.visits[0]?.whole.downloads).to.equal(6);
+  });
+
+  it('reports what does not load, each with its reason, and goes on', async () => {
+    const whole = await photo(400, 300);
+    const folder = await siteOf({
+      'index.html': page(
+        '<img src="gone.jpg" alt=""><img src="html.jpg" alt=""><img src="empty.png" alt=""><img src="good.jpg" width="40" height="30" alt="">',
+      ),
+      'html.jpg': '<!doctype html><p>Not here',
+      'empty.png': '',
+      'good.jpg': whole,
+    });
+    const run = await auditRun(folder, '--screen', 'only=800x600@1');
+    expect(findingsOf(run, 'does-not-load').map(({ says }) => says)).to.deep.equal([
+      '/gone.jpg does not load on only: the server answers 404.',
+      '/html.jpg does not load on only: the file is an HTML page, not an image.',
+      '/empty.png does not load on only: the file is empty.',
+    ]);
+  });
+
+  it('refuses other hosts and says which', async () => {
+    const folder = await siteOf({ 'index.html': page('<img src="http://pictures.invalid/a.jpg" alt="">') });
+    const run = await auditRun(folder, '--screen', 'only=800x600@1');
+    expect(run.refused).to.deep.equal([{ host: 'pictures.invalid', requests: 1, pages: ['/'] }]);
+    expect(run.findings.filter(({ check }) => check === 'does-not-load')).to.deep.equal([]);
+  });
+
+  it('cuts off a page whose script never ends, and reports the others', async () => {
+    const folder = await siteOf({
+      'loop.html': page('<p>x</p><script>for(;;);</script>'),
+      'later.html': page(
+        '<img src="a.jpg" width="40" height="30" alt=""><script>setTimeout(()=>{for(;;);},50)</script>',
+      ),
+      'good.html': page('<img src="a.jpg" width="40" height="30" alt="">'),
+      'a.jpg': await photo(40, 30),
+    });
+    const run = await auditRun(folder, '--screen', 'only=800x600@1', '--page-limit', '3');
+    expect(run.incomplete.map(({ page: path, screen }) => `${path} ${screen}`)).to.deep.equal([
+      '/later.html only',
+      '/loop.html only',
+    ]);
+    expect(run.incomplete[1]?.why).to.match(/did not settle within 3 s/);
+    expect(run.placements.filter(({ page: path }) => path === '/good.html')).to.have.length(1);
+  });
+
+  it('serves clean URLs and a base path', async () => {
+    const folder = await siteOf({
+      'a/index.html': page('<img src="/docs/p.jpg" width="40" height="30" alt="">'),
+      'p.jpg': await photo(40, 30),
+    });
+    const run = await auditRun(
+      folder,
+      '--base-path',
+      'docs',
+      '--screen',
+      'only=800x600@1',
+      '--page',
+      '/docs/a/',
+    );
+    expect(run.pages[0]?.path).to.equal('/docs/a/');
+    expect(run.placements[0]?.downloads['only']?.url).to.equal('/docs/p.jpg');
+  });
+
+  it('never reads outside the folder', async () => {
+    const folder = await siteOf({
+      'index.html': page('<img src="../secret.jpg" alt=""><img src="link.jpg" alt="">'),
+    });
+    const { symlink } = await import('node:fs/promises');
+    await symlink('/etc/hostname', `${folder}/link.jpg`);
+    const run = await auditRun(folder, '--screen', 'only=800x600@1');
+    expect(findingsOf(run, 'does-not-load').map(({ screens }) => screens['only']?.['why'])).to.deep.equal([
+      'the server answers 404',
+      'the server answers 404',
+    ]);
+  });
+});
+
+describe('yukkuri audit, used wrongly', function () {
+  this.timeout(60_000);
+  after(removeSites);
+
+  const cases: [what: string, args: () => Promise<string[]>, code: number, says: RegExp][] = [
+    [
+      'no such folder',
+      async () => ['audit', '/no/such/folder'],
+      2,
+      /There is no folder "\/no\/such\/folder"/,
+    ],
+    [
+      'a folder without pages',
+      async () => ['audit', await siteOf({ 'a.txt': 'x' })],
+      2,
+      /holds no HTML file \(looked at 1 files\)/,
+    ],
+    [
+      'an unknown page',
+      async () => ['audit', await siteOf({ 'index.html': 'x' }), '--page', '/nope'],
+      2,
+      /no page "\/nope". Its pages: \//,
+    ],
+    ['an unknown option', async () => ['audit', '.', '--nope'], 2, /unknown option '--nope'/],
+    ['an unknown command', async () => ['inspect'], 2, /unknown command 'inspect'/],
+    [
+      'a screen of another form',
+      async () => ['audit', '.', '--screen', 'phone'],
+      2,
+      /The screen "phone" makes no sense/,
+    ],
+    [
+      'a screen without width',
+      async () => ['audit', '.', '--screen', 'a=0x800@2'],
+      2,
+      /width must be greater than or equal to 1/,
+    ],
+    [
+      'two screens of one name',
+      async () => ['audit', '.', '--screen', 'a=1x1', '--screen', 'a=2x2'],
+      2,
+      /another screen has the same name/,
+    ],
+    [
+      'a limit that is no number',
+      async () => ['audit', '.', '--limit', 'x'],
+      2,
+      /--limit must be a `number` type/,
+    ],
+    [
+      'no browser',
+      async () => ['audit', await siteOf({ 'index.html': 'x' }), '--browser', '/no/browser'],
+      3,
+      /--browser names "\/no\/browser"/,
+    ],
+    [
+      'a program that is no browser',
+      async () => ['audit', await siteOf({ 'index.html': 'x' }), '--browser', '/bin/true'],
+      3,
+      /"\/bin\/true" does not start/,
+    ],
+  ];
+  for (const [what, args, code, says] of cases) {
+    it(`says what is wrong: ${what}`, async () => {
+      const outcome = await yukkuri(await args());
+      expect(outcome.err).to.match(says);
+      expect(outcome.err).not.to.match(/\n\s+at /);
+      expect(outcome.code).to.equal(code);
+      expect(outcome.out).to.equal('');
+    });
+  }
+});
+
+describe('the report', function () {
+  this.timeout(120_000);
+  after(removeSites);
+
+  it('keeps within 80 and 140 columns, without colour in a pipe, and counts what it does not show', async () => {
+    const pages = Object.fromEntries(
+      Array.from({ length: 6 }, (_, index) => [
+        `page-${index}.html`,
+        page(
+          `<div class="kind-${'abcdef'[index]}"><img src="big.jpg" alt="A rather long text alternative, to be wrapped"></div>`,
+          'img{width:300px}',
+        ),
+      ]),
+    );
+    const folder = await siteOf({ ...pages, 'big.jpg': await photo(1600, 1200) });
+    for (const columns of [80, 140]) {
+      const { out, code } = await yukkuri(['audit', folder, '--limit', '3'], {
+        COLUMNS: String(columns),
+        NO_COLOR: '',
+      });
+      expect(code).to.equal(0);
+      const widest = Math.max(...out.split('\n').map((line) => line.length));
+      expect(widest).to.be.at.most(columns);
+      // eslint-disable-next-line no-control-regex
+      expect(out).not.to.match(/\u001b/);
+      expect(out.match(/^\d+\. /gm)).to.have.length(3);
+      expect(out).to.match(/9 more fixes, together .* show them with --limit 12/);
+    }
+  });
+
+  it('shows page content as plain text', async () => {
+    const folder = await siteOf({
+      'index.html': page(
+        '<img src="big.jpg" alt="\u001b[31mred\u0007 \u202eback" class="x">',
+        'img{width:100px}',
+      ),
+      'big.jpg': await photo(900, 600),
+    });
+    const { out } = await yukkuri(['audit', folder, '--screen', 'only=800x600@1']);
+    expect(out).to.contain('\\u{1b}[31mred');
+    // eslint-disable-next-line no-control-regex
+    expect(out).not.to.match(/[\u001b\u0007\u202e]/);
+  });
+});

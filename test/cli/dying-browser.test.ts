@@ -1,0 +1,57 @@
+import { readdir, readFile } from 'node:fs/promises';
+import { fileURLToPath } from 'node:url';
+import { expect } from 'chai';
+import { execa } from 'execa';
+import { readRun } from '../../src/core/run/index.js';
+import { page, photo, removeSites, siteOf } from '../support/program.js';
+
+const program = fileURLToPath(new URL('../../dist/src/cli/bin.js', import.meta.url));
+
+/** Ids of the browsers that a process started itself. */
+async function browsersOf(parent: number): Promise<number[]> {
+  const ids = (await readdir('/proc')).filter((name) => /^\d+$/.test(name)).map(Number);
+  const children: number[] = [];
+  for (const id of ids) {
+    const status = await readFile(`/proc/${id}/status`, 'utf8').catch(() => '');
+    if (new RegExp(`^PPid:\\t${parent}$`, 'm').test(status) && /^Name:\tchrom/m.test(status))
+      children.push(id);
+  }
+  return children;
+}
+
+describe('a browser that dies in mid-run', function () {
+  this.timeout(120_000);
+  after(removeSites);
+
+  it('is started again, the page is visited once more, and nothing is missing', async function () {
+    if (process.platform !== 'linux') this.skip();
+    const folder = await siteOf({
+      ...Object.fromEntries(
+        Array.from({ length: 8 }, (_, index) => [
+          `${index}.html`,
+          page(`<img src="a.jpg" width="40" height="30" alt="${index}">`),
+        ]),
+      ),
+      'a.jpg': await photo(40, 30),
+    });
+    const running = execa(process.execPath, [program, 'audit', folder, '--json', '--at-once', '1'], {
+      reject: false,
+    });
+    let killed = 0;
+    while (killed === 0 && running.exitCode === undefined) {
+      const [id] = await browsersOf(running.pid ?? -1);
+      await new Promise((resolve) => setTimeout(resolve, id === undefined ? 20 : 1500));
+      if (id !== undefined) {
+        process.kill(id, 'SIGKILL');
+        killed = id;
+      }
+    }
+    const { stdout, exitCode, stderr } = await running;
+    expect(exitCode, stderr).to.equal(0);
+    const run = readRun(JSON.parse(stdout));
+    expect(run.incomplete).to.deep.equal([]);
+    expect(run.placements.map(({ downloads }) => Object.keys(downloads).length)).to.deep.equal(
+      Array(8).fill(4),
+    );
+  });
+});
