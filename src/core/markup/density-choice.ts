@@ -9,8 +9,9 @@ export interface DensityCandidate {
  * source", step "in an implementation-defined manner"), so this file is the one place that decides.
  *
  * - `at-least`: the smallest density at or above the screen's, else the largest. Chromium 147 does so.
- * - `geometric-mean`: the lower of two neighbours while the screen's density is below their geometric mean.
- *   Chromium did so before; it may take a smaller file than the screen could use.
+ * - `geometric-mean`: of the two neighbours of the screen's density the lower one, while that density is below their
+ *   geometric mean; at densities up to 1 always the upper one. Chromium did so before; it may take a smaller file than the
+ *   screen could use.
  */
 export type ChoiceStrategy = 'at-least' | 'geometric-mean';
 
@@ -31,13 +32,12 @@ export function chooseDensity(
   density: number,
   strategy: ChoiceStrategy = 'at-least',
 ): number {
-  const last = ordered.length - 1;
   const wanted = Math.fround(density);
-  for (let index = 0; index < last; index++) {
-    const here = ordered[index]?.density ?? 0;
-    const next = ordered[index + 1]?.density ?? 0;
-    if (strategy === 'at-least' ? here >= wanted : next > wanted && wanted <= Math.sqrt(here * next))
-      return index;
-  }
-  return last;
+  const last = ordered.length - 1;
+  const enough = ordered.findIndex((candidate) => candidate.density >= wanted);
+  if (strategy === 'at-least' || enough <= 0) return enough < 0 ? last : enough;
+  const below = ordered[enough - 1]?.density ?? 0;
+  const above = ordered[enough]?.density ?? 0;
+  const mean = Math.fround(Math.sqrt(Math.fround(below * above)));
+  return wanted <= 1 || wanted >= mean ? enough : enough - 1;
 }

@@ -93,7 +93,7 @@ function parseSource(element: 'source' | 'img', attributes: SourceAttributes): P
     element,
     srcset:
       srcset === null || srcset === undefined || (isSource && srcset === '') ? null : parseSrcset(srcset),
-    src: isSource ? null : (src ?? null),
+    src: isSource || !src ? null : src,
     sizes: parseSizes(sizes ?? ''),
     hasSizes: sizes !== null && sizes !== undefined,
     media: isSource && media ? parseMediaQueryList(media) : [],
@@ -116,7 +116,8 @@ export function pickImage(
       if (!source.srcset || !source.supported || !mediaQueriesMatch(source.media, environment)) continue;
     }
     const pick = pickFrom(source, index, image.lazy, environment, options);
-    if (pick) return pick;
+    // A `src` of nothing but white space is a candidate like others, but Chromium loads nothing for it.
+    if (pick) return pick.url.trim() === '' ? undefined : pick;
   }
   return undefined;
 }

@@ -32,8 +32,11 @@ const fontRelative: Record<string, number> = {
   rlh: 1.2,
 };
 
-/** Viewport units: which side of the viewport one hundredth is taken of. CSS Values 4, section 6.1.2. */
-const viewport = /^[sld]?v(w|h|i|b|min|max)$/;
+/**
+ * Viewport units: which side of the viewport one hundredth is taken of. CSS Values 4, section 6.1.2. Container units mean
+ * the small viewport where there is no container, as in `sizes` and media queries. CSS Containment 3, section 6.
+ */
+const viewport = /^(?:[sld]?v|cq)(w|h|i|b|min|max)$/;
 
 /**
  * Length in CSS px, or undefined when the unit is not a length.

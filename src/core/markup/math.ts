@@ -9,26 +9,36 @@ export type MathNode =
   | { op: 'negate' | 'invert'; of: MathNode; length: boolean }
   | { op: 'min' | 'max' | 'clamp'; terms: MathNode[]; length: boolean };
 
-const functions = new Set(['calc', '-webkit-calc', 'min', 'max', 'clamp']);
+export type MathDialect = 'sizes' | 'media';
+
+/**
+ * The functions that Chromium takes in `sizes`; CSS Values 4 has more. The legacy name `-webkit-calc` is another name of
+ * calc() for Chromium's style sheets and media queries, but not for its `sizes`.
+ */
+const functions = new Set(['calc', 'min', 'max', 'clamp']);
 
 /** Calculations nested deeper than this are refused, as browsers do with absurd nesting. */
 const deepest = 400;
 
-export const isMathFunction = (name: string) => functions.has(name.toLowerCase());
+export const isMathFunction = (name: string) => functions.has(plainName(name));
+
+const plainName = (name: string) => name.toLowerCase().replace(/^-webkit-calc$/, 'calc');
 
 /**
  * Parses a math function at the reader, its Function token included, as far as its closing parenthesis.
- * CSS Values and Units Level 4, section 10; of the functions only those that Chromium takes in `sizes`.
+ * CSS Values and Units Level 4, section 10.
+ * @param dialect where it stands: Chromium reads `sizes` with a parser of its own
  * @returns undefined when it is not a valid calculation of numbers and lengths
  */
-export function parseMath(reader: TokenReader, depth = 0): MathNode | undefined {
+export function parseMath(reader: TokenReader, dialect: MathDialect, depth = 0): MathNode | undefined {
   const opening = reader.next();
   if (opening?.type !== T.Function || depth > deepest) return undefined;
-  const name = opening.text.slice(0, -1).toLowerCase();
+  const written = opening.text.slice(0, -1);
+  const name = dialect === 'media' ? plainName(written) : written.toLowerCase();
   if (!functions.has(name)) return undefined;
   const terms: MathNode[] = [];
   do {
-    const term = parseSum(reader, depth + 1);
+    const term = parseSum(reader, dialect, depth + 1);
     if (!term) return undefined;
     terms.push(term);
     reader.skipSpace();
@@ -36,7 +46,7 @@ export function parseMath(reader: TokenReader, depth = 0): MathNode | undefined 
   if (!closeParenthesis(reader)) return undefined;
   const [first] = terms;
   if (!first || terms.some(({ length }) => length !== first.length)) return undefined;
-  if (name === 'calc' || name === '-webkit-calc') return terms.length === 1 ? first : undefined;
+  if (name === 'calc') return terms.length === 1 ? first : undefined;
   if (name === 'clamp' && terms.length !== 3) return undefined;
   return { op: name as 'min' | 'max' | 'clamp', terms, length: first.length };
 }
@@ -47,9 +57,9 @@ function closeParenthesis(reader: TokenReader): boolean {
   return reader.next()?.type === T.RightParenthesis;
 }
 
-function parseSum(reader: TokenReader, depth: number): MathNode | undefined {
+function parseSum(reader: TokenReader, dialect: MathDialect, depth: number): MathNode | undefined {
   const terms: MathNode[] = [];
-  const first = parseProduct(reader, depth);
+  const first = parseProduct(reader, dialect, depth);
   if (!first) return undefined;
   terms.push(first);
   for (;;) {
@@ -63,15 +73,15 @@ function parseSum(reader: TokenReader, depth: number): MathNode | undefined {
     reader.next();
     // The operators + and - need white space on both sides. CSS Values 4, section 10.1.
     if (!spaceBefore || !reader.skipSpace()) return undefined;
-    const term = parseProduct(reader, depth);
+    const term = parseProduct(reader, dialect, depth);
     if (!term || term.length !== first.length) return undefined;
     terms.push(sign.text === '+' ? term : { op: 'negate', of: term, length: term.length });
   }
   return terms.length === 1 ? first : { op: 'sum', terms, length: first.length };
 }
 
-function parseProduct(reader: TokenReader, depth: number): MathNode | undefined {
-  const first = parseValue(reader, depth);
+function parseProduct(reader: TokenReader, dialect: MathDialect, depth: number): MathNode | undefined {
+  const first = parseValue(reader, dialect, depth);
   if (!first) return undefined;
   const terms: MathNode[] = [first];
   let length = first.length;
@@ -84,7 +94,7 @@ function parseProduct(reader: TokenReader, depth: number): MathNode | undefined 
       break;
     }
     reader.next();
-    const term = parseValue(reader, depth);
+    const term = parseValue(reader, dialect, depth);
     if (!term) return undefined;
     if (sign.text === '*') {
       if (length && term.length) return undefined;
@@ -92,20 +102,22 @@ function parseProduct(reader: TokenReader, depth: number): MathNode | undefined 
       terms.push(term);
     } else {
       if (term.length) return undefined;
+      // In `sizes` Chromium takes a division by zero for an error; CSS Values 4, section 10.9 makes it infinite.
+      if (dialect === 'sizes' && evaluateNumber(term) === 0) return undefined;
       terms.push({ op: 'invert', of: term, length: false });
     }
   }
   return terms.length === 1 ? first : { op: 'product', terms, length };
 }
 
-function parseValue(reader: TokenReader, depth: number): MathNode | undefined {
+function parseValue(reader: TokenReader, dialect: MathDialect, depth: number): MathNode | undefined {
   reader.skipSpace();
   const token = reader.peek();
   if (!token || depth > deepest) return undefined;
-  if (token.type === T.Function) return parseMath(reader, depth + 1);
+  if (token.type === T.Function) return parseMath(reader, dialect, depth + 1);
   reader.next();
   if (token.type === T.LeftParenthesis) {
-    const inner = parseSum(reader, depth + 1);
+    const inner = parseSum(reader, dialect, depth + 1);
     reader.skipSpace();
     return inner && closeParenthesis(reader) ? inner : undefined;
   }
@@ -117,6 +129,18 @@ function parseValue(reader: TokenReader, depth: number): MathNode | undefined {
     return isLengthUnit(unit) ? { op: 'value', value, unit, length: true } : undefined;
   }
   return undefined;
+}
+
+/** Value of a plain number, which depends on no environment. */
+function evaluateNumber(node: MathNode): number {
+  return evaluateMath(node, {
+    width: 0,
+    height: 0,
+    density: 1,
+    touch: false,
+    fontSize: 0,
+    colorScheme: 'light',
+  });
 }
 
 /** Value of a calculation: CSS px for lengths. Division by zero gives infinities, as CSS Values 4, 10.9 says. */

@@ -56,7 +56,6 @@ const discreteFeatures: Record<string, { words: string[]; actual: (environment: 
   'prefers-reduced-transparency': { words: ['no-preference', 'reduce'], actual: () => 'no-preference' },
   'prefers-contrast': { words: ['no-preference', 'more', 'less', 'custom'], actual: () => 'no-preference' },
   'forced-colors': { words: ['none', 'active'], actual: () => 'none' },
-  'inverted-colors': { words: ['none', 'inverted'], actual: () => 'none' },
   'display-mode': {
     words: [
       'browser',
@@ -70,7 +69,6 @@ const discreteFeatures: Record<string, { words: string[]; actual: (environment: 
   },
   'color-gamut': { words: ['srgb', 'p3', 'rec2020'], actual: () => 'srgb' },
   'dynamic-range': { words: ['standard', 'high'], actual: () => 'standard' },
-  'video-dynamic-range': { words: ['standard', 'high'], actual: () => 'standard' },
   scripting: { words: ['none', 'initial-only', 'enabled'], actual: () => 'enabled' },
   update: { words: ['none', 'slow', 'fast'], actual: () => 'fast' },
   'overflow-block': { words: ['none', 'scroll', 'paged'], actual: () => 'scroll' },
@@ -86,7 +84,7 @@ export function readFeatureValue(tokens: readonly CssToken[]): FeatureValue | un
   const token = reader.peek();
   if (!token) return undefined;
   if (token.type === T.Function && isMathFunction(token.text.slice(0, -1))) {
-    const math = parseMath(reader);
+    const math = parseMath(reader, 'media');
     reader.skipSpace();
     return math && reader.done ? { kind: 'math', math } : undefined;
   }
@@ -103,7 +101,9 @@ export function readFeatureValue(tokens: readonly CssToken[]): FeatureValue | un
     return undefined;
   if (first?.kind !== 'number') return undefined;
   const { value } = numberOf(second);
-  return first.value < 0 || value < 0 ? undefined : { kind: 'ratio', value: first.value / value };
+  if (first.value < 0 || value < 0) return undefined;
+  // A ratio over zero, 0/0 too, is infinite. CSS Values 4, section 5.7.1.
+  return { kind: 'ratio', value: value === 0 ? Number.POSITIVE_INFINITY : first.value / value };
 }
 
 function plainValue(token: CssToken): FeatureValue | undefined {
@@ -159,7 +159,7 @@ function compare(actual: number, sign: Comparison, wanted: number, tolerance: nu
     case '=':
       return Math.abs(actual - wanted) <= tolerance;
     case '<':
-      return actual < wanted - (tolerance === 0 ? 0 : tolerance) || (tolerance === 0 && actual < wanted);
+      return actual < wanted - tolerance;
     case '<=':
       return actual <= wanted + tolerance;
     case '>':

@@ -98,7 +98,8 @@ function readInParens(reader: TokenReader, context: Context, depth: number): Med
 function readInside(inner: TokenReader, context: Context, depth: number): MediaCondition | undefined {
   const start = inner.at;
   inner.skipSpace();
-  if (inner.done) return undefined;
+  // `()` encloses nothing at all, which `<general-enclosed>` allows.
+  if (inner.done) return { op: 'unknown' };
   const nested =
     inner.isIdent('not') || inner.peek()?.type === T.LeftParenthesis || inner.peek()?.type === T.Function;
   if (nested) {

@@ -81,7 +81,7 @@ function readEntry(
 function readSize(reader: TokenReader): MathNode | undefined {
   const token = reader.peek();
   if (token?.type === T.Function) {
-    const math = parseMath(reader);
+    const math = parseMath(reader, 'sizes');
     return math?.length ? math : undefined;
   }
   if (token?.type === T.Dimension) {
@@ -90,6 +90,9 @@ function readSize(reader: TokenReader): MathNode | undefined {
   }
   return token?.type === T.Number && numberOf(token).value === 0 ? zero : undefined;
 }
+
+/** Chromium clamps source sizes to float32. */
+const largestFloat = 3.4028234663852886e38;
 
 export interface ChosenSize {
   /** Source size, CSS px, 0 or more. */
@@ -118,7 +121,7 @@ export function chooseSize(
   for (const [index, { condition, size }] of list.entries.entries()) {
     if (condition && conditionHolds(condition, environment) !== true) continue;
     const value = evaluateMath(size, environment);
-    return { size: Math.max(0, Number.isNaN(value) ? 0 : value), entry: index };
+    return { size: Math.min(largestFloat, Math.max(0, Number.isNaN(value) ? 0 : value)), entry: index };
   }
   return { size: environment.width, entry: defaultEntry };
 }

@@ -84,10 +84,14 @@ function tokenizeDescriptors(text: string, from: number): { descriptors: string[
   return { descriptors, end: at };
 }
 
-/** HTML standard, 2.3.4.2 "valid non-negative integer". */
-const nonNegativeInteger = /^[0-9]+$/;
+/** HTML standard, 2.3.4.2 "valid non-negative integer"; Chromium keeps it in 32 bits with sign and refuses larger ones. */
+const isPixels = (text: string) => /^[0-9]+$/.test(text) && Number(text) > 0 && Number(text) <= 0x7fffffff;
 /** HTML standard, 2.3.4.3 "valid floating-point number". */
 const floatingPoint = /^-?(?:[0-9]+|[0-9]*\.[0-9]+)(?:[eE][+-]?[0-9]+)?$/;
+
+/** Chromium keeps densities as float32; one that is infinite there is refused. */
+const isDensity = (text: string) =>
+  floatingPoint.test(text) && Number(text) >= 0 && Number.isFinite(Math.fround(Number(text)));
 
 function readDescriptors(descriptors: readonly string[]): Omit<ImageCandidate, 'url'> | string {
   const read: Omit<ImageCandidate, 'url'> = {};
@@ -97,21 +101,18 @@ function readDescriptors(descriptors: readonly string[]): Omit<ImageCandidate, '
     if (unit === 'w') {
       if (read.width !== undefined) return 'it has two width descriptors';
       if (read.density !== undefined) return 'it has both a width and a density descriptor';
-      if (!nonNegativeInteger.test(value) || Number(value) === 0)
-        return `"${descriptor}" is not a whole number of pixels above 0`;
+      if (!isPixels(value)) return `"${descriptor}" is not a whole number of pixels above 0`;
       read.width = Number(value);
     } else if (unit === 'x') {
       if (read.density !== undefined) return 'it has two density descriptors';
       if (read.width !== undefined) return 'it has both a width and a density descriptor';
       if (read.height !== undefined) return 'it has both a height and a density descriptor';
-      if (!floatingPoint.test(value) || Number(value) < 0)
-        return `"${descriptor}" is not a density of 0 or more`;
+      if (!isDensity(value)) return `"${descriptor}" is not a density of 0 or more`;
       read.density = Number(value);
     } else if (unit === 'h') {
       if (read.height !== undefined) return 'it has two height descriptors';
       if (read.density !== undefined) return 'it has both a height and a density descriptor';
-      if (!nonNegativeInteger.test(value) || Number(value) === 0)
-        return `"${descriptor}" is not a whole number of pixels above 0`;
+      if (!isPixels(value)) return `"${descriptor}" is not a whole number of pixels above 0`;
       read.height = Number(value);
     } else {
       return `"${descriptor}" is not a descriptor (write 480w or 2x)`;

@@ -1,0 +1,53 @@
+import { readdir, readFile } from 'node:fs/promises';
+import { expect } from 'chai';
+import { checksDocument } from '../scripts/checks-document.js';
+import { checks } from '../src/core/checks/index.js';
+
+const root = new URL('../', import.meta.url);
+const read = (path: string) => readFile(new URL(path, root), 'utf8');
+
+describe('the documents', () => {
+  it('describe every check as it describes itself', async () => {
+    expect(await read('docs/checks.md')).to.equal(checksDocument());
+  });
+
+  it('list every option of the audit', async () => {
+    const options = (await read('src/cli/audit-options.ts')).match(/'--[a-z-]+/g) ?? [];
+    const readme = await read('README.md');
+    for (const option of options) expect(readme).to.contain(option.slice(1));
+  });
+
+  it('link to pictures that are there', async () => {
+    const shots = await readdir(new URL('docs/screenshots/', root));
+    for (const file of [
+      'README.md',
+      ...(await readdir(new URL('docs/', root)))
+        .filter((name) => name.endsWith('.md'))
+        .map((name) => `docs/${name}`),
+    ]) {
+      for (const [, name] of (await read(file)).matchAll(/screenshots\/([\w-]+\.png)/g))
+        expect(shots).to.include(name);
+    }
+  });
+});
+
+describe('the checks', () => {
+  it('each have a file of their own, an id, and a case in the demo that triggers and one that must not', async () => {
+    const files = await readdir(new URL('src/core/checks/', root));
+    const { planted, neighbours } = JSON.parse(await read('demo/manifest.json')) as Record<
+      string,
+      { need: string }[]
+    >;
+    for (const { id } of checks) {
+      expect(files).to.include(`${id}.ts`);
+      expect(
+        planted?.some(({ need }) => need === id),
+        `planted: ${id}`,
+      ).to.equal(true);
+      expect(
+        neighbours?.some(({ need }) => need === id),
+        `neighbour: ${id}`,
+      ).to.equal(true);
+    }
+  });
+});
