@@ -4,3 +4,4 @@ export { browserVariable } from './find.js';
 export type { Measurement, ObservedPlacement } from './in-page/protocol.js';
 export type { LoggedRequest } from './network-log.js';
 export { visit, type VisitOrder, type VisitRecord } from './visit.js';
+export { sweep, type SweepOrder, type SweepRecord } from './sweep.js';

@@ -138,6 +138,14 @@ export class MeasuredPage {
     return result.value as Awaited<ReturnType<InPage[Name]>>;
   }
 
+  /** Gives the window another size, CSS px; the next look at the page lays it out anew. */
+  async resize(width: number, height: number): Promise<void> {
+    await this.within(
+      'resizing the window',
+      this.session.send('Emulation.setDeviceMetricsOverride', { width, height, deviceScaleFactor: 1, mobile: false }),
+    );
+  }
+
   /** Lets the held images through. */
   async release(): Promise<void> {
     this.#holding = false;

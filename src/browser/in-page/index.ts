@@ -1,4 +1,5 @@
-import { imageElements, observe } from './placements.js';
+import { breakpoints } from './breakpoints.js';
+import { imageElements, observe, slotWidths } from './placements.js';
 import { uniqueSelector } from './selector.js';
 import type { InPage } from './protocol.js';
 
@@ -52,6 +53,8 @@ const inPage: InPage = {
     for (let count = 0; count < frames; count++) await frame();
   },
   paintsReported,
+  slotWidths,
+  breakpoints,
   scrollTo: (y) => scrollTo({ top: y, behavior: 'instant' }),
   scrollRange: () => ({
     position: scrollY,

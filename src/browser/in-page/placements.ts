@@ -32,6 +32,19 @@ export function observe(element: Element): ObservedPlacement {
   };
 }
 
+/** Selectors do not change while the window is resized, and computing them costs more than the layout. */
+const selectors = new WeakMap<Element, string>();
+
+export function slotWidths(): Record<string, number | null> {
+  const widths: Record<string, number | null> = {};
+  for (const element of imageElements()) {
+    const selector = selectors.get(element) ?? uniqueSelector(element);
+    selectors.set(element, selector);
+    widths[selector] = contentBox(element, getComputedStyle(element))?.width ?? null;
+  }
+  return widths;
+}
+
 function kindOf(element: Element): ObservedPlacement['kind'] {
   switch (element.localName) {
     case 'input':

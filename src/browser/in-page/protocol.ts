@@ -53,5 +53,9 @@ export interface InPage {
   /** Waits until images of the first view are decoded, painted and reported as paints. */
   paintsReported(): Promise<void>;
   scrollTo(y: number): void;
+  /** Slots of all placements by selector: widths only, null where there is no box. */
+  slotWidths(): Record<string, number | null>;
+  /** Viewport widths that the page's style sheets and sources name, CSS px. */
+  breakpoints(): number[];
   scrollRange(): { position: number; end: number; step: number };
 }

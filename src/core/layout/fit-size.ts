@@ -1,0 +1,119 @@
+import type { SlotSample } from './slot-pieces.js';
+
+/** How far a written size may be from the slot: 1 CSS px or half a percent, whichever is more. */
+export function allowedError(slot: number): number {
+  return Math.max(1, slot * 0.005);
+}
+
+/** A written length for a stretch of widths. */
+export interface FittedSize {
+  text: string;
+  /** Part of the viewport's width. */
+  slope: number;
+  /** CSS px. */
+  offset: number;
+}
+
+/** A hair less than what is allowed, so that float32 in the browser does not tip a value over. */
+const margin = 0.98;
+const mostDecimals = 4;
+
+/**
+ * The shortest length that is near enough to the slot at every sample: `344px`, `50vw` or `calc(50vw - 32px)`, with as few
+ * digits as do.
+ * @returns undefined where no straight line is
+ */
+export function fitSize(samples: readonly SlotSample[]): FittedSize | undefined {
+  const flat = offsetRange(samples, 0);
+  if (flat) {
+    const text = tidyNumber(flat.low, flat.high);
+    return { text: `${text}px`, slope: 0, offset: Number(text) };
+  }
+  const slope = leastSquaresSlope(samples);
+  let best: { size: FittedSize; burden: number } | undefined;
+  for (let decimals = 0; decimals <= mostDecimals; decimals++) {
+    for (const share of nearby(slope * 100, decimals)) {
+      const size = withSlope(samples, share, decimals);
+      if (!size) continue;
+      const burden = size.text.length + errorWeight * usedError(samples, size);
+      if (!best || burden < best.burden) best = { size, burden };
+    }
+    if (best) return best.size;
+  }
+  return undefined;
+}
+
+/**
+ * A text that uses up the allowed error is worth this many characters less than one that is exact: `calc(100vw - 32px)` is what
+ * the style sheet says, though `calc(99vw - 28px)` is shorter and would do.
+ */
+const errorWeight = 4;
+
+/** Largest error as a part of what is allowed, 0 to 1. */
+function usedError(samples: readonly SlotSample[], { slope, offset }: FittedSize): number {
+  return samples.reduce(
+    (most, { viewport, slot }) => Math.max(most, Math.abs(slope * viewport + offset - slot) / allowedError(slot)),
+    0,
+  );
+}
+
+function withSlope(samples: readonly SlotSample[], share: number, decimals: number): FittedSize | undefined {
+  if (share <= 0) return undefined;
+  const range = offsetRange(samples, share / 100);
+  if (!range) return undefined;
+  const vw = `${trimmed(share, decimals)}vw`;
+  if (range.low <= 0 && range.high >= 0) return { text: vw, slope: share / 100, offset: 0 };
+  const text = tidyNumber(range.low, range.high);
+  const offset = Number(text);
+  if (offset === 0) return { text: vw, slope: share / 100, offset: 0 };
+  const sign = offset < 0 ? '-' : '+';
+  return { text: `calc(${vw} ${sign} ${text.replace('-', '')}px)`, slope: share / 100, offset };
+}
+
+/** Values next to a number with so many decimals: itself rounded, and one step each way. */
+function nearby(value: number, decimals: number): number[] {
+  const step = 10 ** -decimals;
+  const middle = Math.round(value / step);
+  return [middle, middle - 1, middle + 1].map((count) => Number((count * step).toFixed(decimals)));
+}
+
+/** Which offsets bring a line of this slope near enough to all samples. */
+function offsetRange(samples: readonly SlotSample[], slope: number): { low: number; high: number } | undefined {
+  let low = Number.NEGATIVE_INFINITY;
+  let high = Number.POSITIVE_INFINITY;
+  for (const { viewport, slot } of samples) {
+    const allowed = allowedError(slot) * margin;
+    const offset = slot - slope * viewport;
+    low = Math.max(low, offset - allowed);
+    high = Math.min(high, offset + allowed);
+  }
+  return low <= high ? { low, high } : undefined;
+}
+
+/** The number with the fewest decimals in a range; of those the one nearest to the middle. */
+function tidyNumber(low: number, high: number): string {
+  const middle = (low + high) / 2;
+  for (let decimals = 0; decimals < mostDecimals; decimals++) {
+    const value = Number(middle.toFixed(decimals));
+    if (value >= low && value <= high) return trimmed(value, decimals);
+  }
+  return trimmed(middle, mostDecimals);
+}
+
+function trimmed(value: number, decimals: number): string {
+  const text = value.toFixed(decimals);
+  return text.includes('.') ? text.replace(/\.?0+$/, '') : text.replace(/^-0$/, '0');
+}
+
+function leastSquaresSlope(samples: readonly SlotSample[]): number {
+  const count = samples.length;
+  const meanX = samples.reduce((sum, { viewport }) => sum + viewport, 0) / count;
+  const meanY = samples.reduce((sum, { slot }) => sum + slot, 0) / count;
+  let upper = 0;
+  let lower = 0;
+  for (const { viewport, slot } of samples) {
+    upper += (viewport - meanX) * (slot - meanY);
+    lower += (viewport - meanX) ** 2;
+  }
+  return lower === 0 ? 0 : upper / lower;
+}
