@@ -73,7 +73,7 @@ const cameraPictures: PictureRecipe[] = [
   camera(
     'skarn',
     { kind: 'ridges', palette: 'dusk', seed: 8, snow: 0.4 },
-    [original('skarn'), ...ladder('skarn', [...cardWidths, ...leadWidths, 720, 1440])],
+    [original('skarn'), ...ladder('skarn', [...cardWidths, ...leadWidths, 600, 1160])],
     hut(560, 590, 210),
   ),
   camera('lonebotn', { kind: 'lake', palette: 'autumn', seed: 3 }, [
@@ -115,7 +115,7 @@ const hutCards: PictureRecipe[] = [
   ),
   card('bjorkli', { kind: 'ridges', palette: 'day', seed: 24 }, hut(180, 600, 240), [1500]),
   card('isfonn', { kind: 'ridges', palette: 'dawn', seed: 25, snow: 1 }),
-  card('langskar', { kind: 'ridges', palette: 'dusk', seed: 26 }, hut(440, 570, 150), [720, 1440]),
+  card('langskar', { kind: 'ridges', palette: 'dusk', seed: 26 }, hut(440, 570, 150), [600, 1160]),
   card('myrset', { kind: 'lake', palette: 'mist', seed: 27 }, undefined, [1000]),
   card('gullhorn', { kind: 'ridges', palette: 'autumn', seed: 28, snow: 0.5 }, undefined, [330, 640]),
   card('vintersbu', { kind: 'ridges', palette: 'day', seed: 29, snow: 0.9 }, hut(660, 590, 190), [540]),

@@ -142,7 +142,12 @@ export class MeasuredPage {
   async resize(width: number, height: number): Promise<void> {
     await this.within(
       'resizing the window',
-      this.session.send('Emulation.setDeviceMetricsOverride', { width, height, deviceScaleFactor: 1, mobile: false }),
+      this.session.send('Emulation.setDeviceMetricsOverride', {
+        width,
+        height,
+        deviceScaleFactor: 1,
+        mobile: false,
+      }),
     );
   }
 

@@ -17,6 +17,8 @@ export interface SweepRecord {
   slots: Map<string, { viewport: number; slot: number }[]>;
   /** Selectors of placements whose slot also depends on the viewport's height. */
   dependsOnHeight: Set<string>;
+  /** Selectors of images whose slot takes its width from the file that is picked, so that it has none of its own. */
+  widthFromFile: Set<string>;
   widths: number;
   problem?: string;
 }
@@ -34,7 +36,12 @@ const heightProbes = [390, 820, 1440];
  * @throws {BrowserError} when the browser dies
  */
 export async function sweep(browser: Browser, order: SweepOrder): Promise<SweepRecord> {
-  const record: SweepRecord = { slots: new Map(), dependsOnHeight: new Set(), widths: 0 };
+  const record: SweepRecord = {
+    slots: new Map(),
+    dependsOnHeight: new Set(),
+    widthFromFile: new Set(),
+    widths: 0,
+  };
   const context = await browser.context(window);
   try {
     const page = await MeasuredPage.open(context, order.limitMs, {
@@ -45,7 +52,10 @@ export async function sweep(browser: Browser, order: SweepOrder): Promise<SweepR
     await page.release();
     await page.quiet('waiting for the page to settle before the sweep');
     await scrollDown(page);
-    const rows = order.widths ? await measureAll(page, order.widths) : await measureAdaptively(page);
+    record.widthFromFile = new Set(await page.call('widthsFromFile'));
+    const rows = order.widths
+      ? await measureAll(page, order.widths)
+      : await measureAdaptively(page, record.widthFromFile);
     record.widths = rows.size;
     collect(rows, record);
     if (!order.widths) await findHeightDependence(page, rows, record);
@@ -69,10 +79,14 @@ async function scrollDown(page: MeasuredPage): Promise<void> {
   await page.call('scrollTo', 0);
 }
 
-async function measureAdaptively(page: MeasuredPage): Promise<Map<number, WidthRow>> {
-  const plan = new SweepPlan();
+async function measureAdaptively(
+  page: MeasuredPage,
+  ignored: ReadonlySet<string>,
+): Promise<Map<number, WidthRow>> {
+  const plan = new SweepPlan(ignored);
   plan.begin(await measureAll(page, firstWidths(await page.call('breakpoints'))));
-  for (let wanted = plan.wanted(); wanted.length > 0; wanted = plan.wanted()) plan.take(await measureAll(page, wanted));
+  for (let wanted = plan.wanted(); wanted.length > 0; wanted = plan.wanted())
+    plan.take(await measureAll(page, wanted));
   return plan.rows;
 }
 

@@ -1,12 +1,21 @@
 import pLimit from 'p-limit';
-import { Browser, BrowserError, visit, type BrowserOptions } from '../browser/index.js';
+import {
+  Browser,
+  BrowserError,
+  sweep,
+  visit,
+  type BrowserOptions,
+  type SweepRecord,
+} from '../browser/index.js';
 import { totalsOf } from '../core/bytes/totals.js';
 import { wantedEncodes } from '../core/bytes/wanted-encodes.js';
 import { checks, defaultTrifles, judge, type Facts } from '../core/checks/index.js';
 import { writeFixes } from '../core/fixes/fixes.js';
 import { proposeCandidates, type CandidateProposal } from '../core/fixes/proposal.js';
+import { narrowProposals, wantsSizes } from './proposals.js';
+import { toSlotSweep } from './sweeps.js';
 import { defaultReach } from '../core/layout/reach.js';
-import type { Incomplete, PageRecord, Placement, Run, Screen } from '../core/run/index.js';
+import type { Incomplete, PageRecord, Placement, Run, Screen, SlotSweep } from '../core/run/index.js';
 import { encoderVersions } from '../images/index.js';
 import { findSourceElements, type Page, type Site } from '../site/index.js';
 import { encodeTable, ImageStore } from './image-store.js';
@@ -48,6 +57,9 @@ export async function audit(site: Site, options: AuditOptions, progress: Progres
   }
 }
 
+/** A sweep looks at a hundred widths and more: it may take so many times as long as one visit. */
+const sweepPatience = 4;
+
 interface SurveyedPage {
   record: PageRecord;
   placements: Placement[];
@@ -78,14 +90,17 @@ class Audit {
     const surveyed = await Promise.all(site.pages.map((page) => this.#surveyPage(page)));
     const placements = surveyed.flatMap((page) => page.placements);
     const incomplete = surveyed.flatMap((page) => page.incomplete);
-    const proposals = this.#propose(placements);
-    const encodes = await this.#encode(proposals, placements, incomplete);
+    const sweeps = await this.#sweep(placements, incomplete);
+    const wide = this.#propose(placements, sweeps);
+    const encodes = await this.#encode(wide, placements, incomplete);
+    const proposals = narrowProposals(wide, screens, encodes);
     const facts: Facts = {
       screens,
       pages: surveyed.map(({ record }) => record),
       placements,
       files: this.#images.files,
       proposals,
+      sweeps: new Map(sweeps.map((each) => [each.placement, each])),
       encodes: encodeTable(encodes),
       reach: defaultReach,
     };
@@ -98,6 +113,7 @@ class Audit {
       pages: facts.pages as PageRecord[],
       placements,
       files: [...this.#images.files.values()].sort((a, b) => (a.url < b.url ? -1 : 1)),
+      sweeps,
       encodes,
       picks: comparePicks(placements, 'at-least'),
       findings: findings.map(({ finding }) => finding),
@@ -158,8 +174,7 @@ class Audit {
       url: this.site.origin + page.path,
       screen,
       limitMs: this.options.pageLimitMs,
-      allows: (url: string) =>
-        this.options.allowOtherHosts || this.#urls.isOwn(url) || /^(data|blob|about):/.test(url),
+      allows: (url: string) => this.#allows(url),
     };
     try {
       for (let attempt = 1; ; attempt++) {
@@ -175,11 +190,61 @@ class Audit {
     }
   }
 
-  #propose(placements: readonly Placement[]): Map<string, CandidateProposal> {
+  /** Sweeps the pages on which a source-size list is, or should be, written. */
+  async #sweep(placements: readonly Placement[], incomplete: Incomplete[]): Promise<SlotSweep[]> {
+    const wanting = placements.filter((placement) => wantsSizes(placement, this.#images.files));
+    const pages = this.site.pages.filter(({ path }) => wanting.some(({ page }) => page === path));
+    this.progress.begin('sweeps', pages.length);
+    const swept = await Promise.all(
+      pages.map((page) =>
+        this.#visits(async () => {
+          const record = await this.#sweepOnce(page);
+          if (record.problem)
+            incomplete.push({ page: page.path, screen: null, why: `not swept: ${record.problem}` });
+          this.progress.step();
+          return wanting
+            .filter((placement) => placement.page === page.path)
+            .flatMap((placement) => toSlotSweep(placement, record) ?? []);
+        }),
+      ),
+    );
+    return swept.flat();
+  }
+
+  async #sweepOnce(page: Page): Promise<SweepRecord> {
+    const order = {
+      url: this.site.origin + page.path,
+      limitMs: this.options.pageLimitMs * sweepPatience,
+      allows: (url: string) => this.#allows(url),
+    };
+    try {
+      return await sweep(this.browser, order);
+    } catch (cause) {
+      if (!(cause instanceof BrowserError) || cause.code !== 'BROWSER_DIED') throw cause;
+      return {
+        slots: new Map(),
+        dependsOnHeight: new Set(),
+        widthFromFile: new Set(),
+        widths: 0,
+        problem: cause.message,
+      };
+    }
+  }
+
+  #allows(url: string): boolean {
+    return this.options.allowOtherHosts || this.#urls.isOwn(url) || /^(data|blob|about):/.test(url);
+  }
+
+  #propose(placements: readonly Placement[], sweeps: readonly SlotSweep[]): Map<string, CandidateProposal> {
+    const written = new Map(sweeps.map((each) => [each.placement, each]));
     const proposals = new Map<string, CandidateProposal>();
     for (const placement of placements) {
       const proposal = proposeCandidates(placement, this.options.screens, this.#images.files);
-      if (proposal) proposals.set(placement.id, proposal);
+      if (!proposal) continue;
+      const { write, constant } = written.get(placement.id) ?? {};
+      if (typeof write === 'string') proposal.sizes = write;
+      if (typeof constant === 'number') proposal.constant = constant;
+      proposals.set(placement.id, proposal);
     }
     return proposals;
   }

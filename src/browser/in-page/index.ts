@@ -1,5 +1,5 @@
 import { breakpoints } from './breakpoints.js';
-import { imageElements, observe, slotWidths } from './placements.js';
+import { imageElements, observe, slotWidths, widthsFromFile } from './placements.js';
 import { uniqueSelector } from './selector.js';
 import type { InPage } from './protocol.js';
 
@@ -54,6 +54,7 @@ const inPage: InPage = {
   },
   paintsReported,
   slotWidths,
+  widthsFromFile,
   breakpoints,
   scrollTo: (y) => scrollTo({ top: y, behavior: 'instant' }),
   scrollRange: () => ({

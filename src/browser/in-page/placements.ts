@@ -45,6 +45,16 @@ export function slotWidths(): Record<string, number | null> {
   return widths;
 }
 
+/** Images with width descriptors and no width of their own: the picked file gives the box its width. */
+export function widthsFromFile(): string[] {
+  const images = imageElements().filter(
+    (element) => element instanceof HTMLImageElement && element.srcset !== '',
+  );
+  return images
+    .filter((element) => element.computedStyleMap().get('width')?.toString() === 'auto')
+    .map(uniqueSelector);
+}
+
 function kindOf(element: Element): ObservedPlacement['kind'] {
   switch (element.localName) {
     case 'input':

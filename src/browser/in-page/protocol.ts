@@ -55,6 +55,8 @@ export interface InPage {
   scrollTo(y: number): void;
   /** Slots of all placements by selector: widths only, null where there is no box. */
   slotWidths(): Record<string, number | null>;
+  /** Selectors of images whose box takes its width from the file that is picked. */
+  widthsFromFile(): string[];
   /** Viewport widths that the page's style sheets and sources name, CSS px. */
   breakpoints(): number[];
   scrollRange(): { position: number; end: number; step: number };

@@ -1,5 +1,13 @@
 import type { Check } from './check.js';
 import { doesNotLoad } from './does-not-load.js';
+import { descriptorDiffersFromFile } from './descriptor-differs-from-file.js';
+import { ladderGap } from './ladder-gap.js';
+import { ladderTooShort } from './ladder-too-short.js';
+import { sizesMissing } from './sizes-missing.js';
+import { sizesOverstates } from './sizes-overstates.js';
+import { sizesUnderstates } from './sizes-understates.js';
+import { sourceOrder } from './source-order.js';
+import { srcsetDoesNotParse } from './srcset-does-not-parse.js';
 import { eagerBelowFold } from './eager-below-fold.js';
 import { lazyInFirstView } from './lazy-in-first-view.js';
 import { morePixelsThanNeeded } from './more-pixels-than-needed.js';
@@ -9,6 +17,14 @@ import { noDimensions } from './no-dimensions.js';
 export const checks: readonly Check[] = [
   doesNotLoad,
   morePixelsThanNeeded,
+  sizesOverstates,
+  sizesMissing,
+  ladderGap,
+  sourceOrder,
+  srcsetDoesNotParse,
+  descriptorDiffersFromFile,
+  sizesUnderstates,
+  ladderTooShort,
   eagerBelowFold,
   lazyInFirstView,
   noDimensions,

@@ -2,12 +2,15 @@ import { canBeWorthwhile } from '../bytes/wanted-encodes.js';
 import { candidateUrls, parseImage, readImageMarkup } from '../markup/index.js';
 import { nameAtWidth } from '../fixes/file-names.js';
 import type { CandidateProposal } from '../fixes/proposal.js';
-import { sizesFromScreens } from '../fixes/sizes-from-screens.js';
+import type { TagEdit } from '../fixes/tag.js';
+import { isCropped, sizesFromScreens } from '../fixes/sizes-from-screens.js';
 import type { FileToMake, Placement } from '../run/types.js';
 import { defineCheck, type Draft, type Evidence, type Remedy } from './check.js';
-import { defaultTrifles } from './trifles.js';
+import { choiceOn } from './choice.js';
 import { Drafts, worst } from './drafts.js';
-import { encodeKey, type Facts } from './facts.js';
+import { bytesAtWidth, encodeKey, type Facts } from './facts.js';
+import { claimTogether } from './shared-claims.js';
+import { defaultTrifles } from './trifles.js';
 import { sharedDownloads, type SharedDownload } from './shared-downloads.js';
 import { bytesInWords, group, pixels } from './words.js';
 
@@ -21,52 +24,36 @@ interface PixelEvidence extends Evidence {
   bytesAfter: number;
 }
 
-/** Bytes of the file that a screen would get from the proposal; undefined when that was not measured. */
-function bytesAt(proposal: CandidateProposal, width: number, facts: Facts): number | undefined {
-  if (width >= proposal.master.width) return proposal.master.bytes;
-  return facts.encodes.get(encodeKey(proposal.master.url, width));
-}
-
-interface Claimant {
-  placement: Placement;
-  proposal: CandidateProposal;
-  width: number;
-}
-
-function examine(group: SharedDownload, facts: Facts, drafts: Drafts<PixelEvidence>): void {
-  const file = facts.files.get(group.url);
-  if (!file || file.width === 0 || file.animated) return;
-  // Files that remain after the fix, once each: placements that share the download may then take different ones.
-  const remaining = new Map<string, number>();
-  const claimants: Claimant[] = [];
-  for (const placement of group.placements) {
+function examine(download: SharedDownload, facts: Facts, drafts: Drafts<PixelEvidence>): void {
+  const file = facts.files.get(download.url);
+  const screen = facts.screens.find(({ name }) => name === download.screen);
+  if (!file || !screen || file.width === 0 || file.animated) return;
+  const claims = claimTogether(download, (placement) => {
     const proposal = facts.proposals.get(placement.id);
-    const width = proposal?.screens[group.screen]?.width;
-    if (!proposal || width === undefined || !canBeWorthwhile(group.bytes, file.width, width, defaultTrifles))
-      return;
-    const bytes = bytesAt(proposal, width, facts);
-    if (bytes === undefined) return;
-    remaining.set(encodeKey(proposal.master.url, width), bytes);
-    claimants.push({ placement, proposal, width });
-  }
-  const after = [...remaining.values()].reduce((sum, bytes) => sum + bytes, 0);
-  if (after >= group.bytes) return;
-  const [claimant] = group.placements;
-  claimants.forEach(({ placement, proposal, width }) => {
-    const first = placement === claimant;
-    drafts.add(placement, group.screen, {
-      // The bytes of a shared download are saved once, by the first placement that shows it.
-      saves: first ? group.bytes - after : 0,
-      ...(first || !claimant ? {} : { sharesWith: claimant.id }),
-      url: group.url,
-      slotWidth: placement.slots[group.screen]?.width ?? 0,
-      fileWidth: file.width,
-      neededWidth: proposal.screens[group.screen]?.needed ?? width,
-      proposedWidth: width,
-      bytes: group.bytes,
-      bytesAfter: after,
-    });
+    const width = proposal?.screens[screen.name]?.width;
+    // Where width descriptors are, the checks of the ladder and of sizes say more exactly what is wrong.
+    if (!proposal || width === undefined || choiceOn(placement, screen, facts)) return undefined;
+    if (!canBeWorthwhile(download.bytes, file.width, width, defaultTrifles)) return undefined;
+    const bytes = bytesAtWidth(proposal, width, facts.encodes);
+    return bytes === undefined ? undefined : { url: encodeKey(proposal.master.url, width), bytes };
   });
+  for (const { placement, saves, sharesWith, instead } of claims) {
+    const { needed, width } = facts.proposals.get(placement.id)?.screens[screen.name] ?? {
+      needed: 0,
+      width: 0,
+    };
+    drafts.add(placement, screen.name, {
+      saves,
+      ...(sharesWith === undefined ? {} : { sharesWith }),
+      url: download.url,
+      slotWidth: placement.slots[screen.name]?.width ?? 0,
+      fileWidth: file.width,
+      neededWidth: needed,
+      proposedWidth: width,
+      bytes: download.bytes,
+      bytesAfter: instead.bytes,
+    });
+  }
 }
 
 function remedy(draft: Draft<PixelEvidence>, facts: Facts): Remedy {
@@ -78,25 +65,63 @@ function remedy(draft: Draft<PixelEvidence>, facts: Facts): Remedy {
   const files = proposal.widths
     .filter((width) => width < proposal.master.width)
     .map((width): FileToMake => {
-      const bytes = bytesAt(proposal, width, facts) ?? 0;
+      const bytes = bytesAtWidth(proposal, width, facts.encodes) ?? 0;
       const { url, format } = proposal.master;
       return { name: nameAtWidth(url, width), from: url, width, format, bytes };
     });
-  const srcset = proposal.widths
-    .map((width) => `${width < proposal.master.width ? nameAtWidth(written, width) : written} ${width}w`)
-    .join(', ');
-  const sizes = sizesFromScreens(placement, facts.screens);
+  const nameOf = (width: number) => (width < proposal.master.width ? nameAtWidth(written, width) : written);
   return {
-    edits: [
-      { kind: 'set', name: 'srcset', value: srcset },
-      { kind: 'set', name: 'sizes', value: sizes },
-    ],
+    edits:
+      proposal.constant === undefined
+        ? byWidths(placement, proposal, nameOf, facts)
+        : byDensities(proposal, nameOf),
     files,
-    notes:
-      placement.kind === 'picture'
+    notes: [
+      ...(placement.kind === 'picture'
         ? ['The picture has source elements: give each the same list of widths, or they win over the img.']
-        : [],
+        : []),
+      ...(isCropped(placement)
+        ? [
+            'The picture is cropped to its slot: sizes gives the width at which all of it is drawn, measured on these screens only.',
+          ]
+        : []),
+    ],
   };
+}
+
+function byWidths(
+  placement: Placement,
+  { widths, sizes }: CandidateProposal,
+  nameOf: (width: number) => string,
+  facts: Facts,
+): TagEdit[] {
+  return [
+    { kind: 'set', name: 'srcset', value: widths.map((width) => `${nameOf(width)} ${width}w`).join(', ') },
+    {
+      kind: 'set',
+      name: 'sizes',
+      value:
+        sizes !== undefined && !isCropped(placement) ? sizes : sizesFromScreens(placement, facts.screens),
+    },
+  ];
+}
+
+/** A slot of one width wants densities: they need no `sizes` that could go wrong. */
+function byDensities(
+  { widths, constant = 1 }: CandidateProposal,
+  nameOf: (width: number) => string,
+): TagEdit[] {
+  const density = (width: number) => Number((width / constant).toFixed(2));
+  return [
+    {
+      kind: 'set',
+      name: 'srcset',
+      value: widths.map((width) => `${nameOf(width)} ${density(width)}x`).join(', '),
+    },
+    // A src without densities beside it is what browsers without srcset take: the smallest will do.
+    { kind: 'set', name: 'src', value: nameOf(widths[0] ?? 0) },
+    { kind: 'remove', name: 'sizes' },
+  ];
 }
 
 /** The address of a candidate as the markup writes it. */
@@ -116,7 +141,7 @@ export const morePixelsThanNeeded = defineCheck<PixelEvidence>({
       'The slot in CSS px, the width of the delivered file and the needed width in device px, the bytes of the file and of a real encode at the width that the fix gives that screen.',
     fix: 'The tag with a list of widths (srcset) and the slot’s width (sizes), and the files to make.',
     silent:
-      'Vector and animated pictures; files whose smaller version saves under the limit for trifles on every screen; files that another placement of the page needs at full width.',
+      'Vector and animated pictures; images with width descriptors, of which the checks of sizes and of the ladder speak; files whose smaller version saves under the limit for trifles on every screen; files that another placement of the page needs at full width.',
   },
   cut: 'fewer-pixels',
   sureness: 'measured: the picture was encoded at these widths',

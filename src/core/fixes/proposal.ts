@@ -1,3 +1,4 @@
+import { chooseLadder } from '../bytes/ladder.js';
 import { neededWidth } from '../layout/needed-width.js';
 import type { ImageFile, Placement, Screen } from '../run/types.js';
 
@@ -5,6 +6,10 @@ import type { ImageFile, Placement, Screen } from '../run/types.js';
 export interface CandidateProposal {
   /** The best source there is: the file to make the others from. */
   master: ImageFile;
+  /** The attribute that the sweep gave; undefined where there was none or `sizes` cannot say it. */
+  sizes?: string;
+  /** The one width that the slot has on every screen, CSS px: then densities say it better. */
+  constant?: number;
   /** Device px, ascending, none larger than the master. */
   widths: number[];
   screens: Record<string, { needed: number; width: number }>;
@@ -44,11 +49,31 @@ export function proposeCandidates(
   if (needs.size === 0) return undefined;
   const widths = mergeNear([...needs.values()]);
   const proposal: CandidateProposal = { master, widths, screens: {} };
-  for (const [name, needed] of needs) {
-    const width = widths.find((candidate) => candidate >= needed) ?? master.width;
-    proposal.screens[name] = { needed, width };
-  }
+  for (const [name, needed] of needs)
+    proposal.screens[name] = { needed, width: widthFor(needed, widths, master) };
   return proposal;
+}
+
+const widthFor = (needed: number, widths: readonly number[], { width }: ImageFile) =>
+  widths.find((candidate) => candidate >= needed) ?? width;
+
+/** The same proposal with the widths that are worth offering, once their bytes are known. */
+export function withLadder(
+  proposal: CandidateProposal,
+  screens: readonly Screen[],
+  bytesAt: (width: number) => number,
+): CandidateProposal {
+  const demands = screens.flatMap(({ name, share }) => {
+    const needed = proposal.screens[name]?.needed;
+    const width = needed === undefined ? undefined : widthFor(needed, proposal.widths, proposal.master);
+    return width === undefined || share === 0 ? [] : [{ width, weight: share }];
+  });
+  if (demands.length === 0) return proposal;
+  const { widths } = chooseLadder(demands, bytesAt);
+  const chosen: CandidateProposal = { ...proposal, widths, screens: {} };
+  for (const [name, { needed }] of Object.entries(proposal.screens))
+    chosen.screens[name] = { needed, width: widthFor(needed, widths, proposal.master) };
+  return chosen;
 }
 
 /** Keeps of near widths the largest. Ascending. */

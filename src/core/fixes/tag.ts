@@ -8,7 +8,9 @@ export type TagEdit =
   | { kind: 'set'; name: string; value: string }
   | { kind: 'remove'; name: string }
   /** Changes the nth `source` of the picture, counted from 0. */
-  | { kind: 'set-on-source'; index: number; name: string; value: string };
+  | { kind: 'set-on-source'; index: number; name: string; value: string }
+  /** Moves a `source` before another, both counted from 0. */
+  | { kind: 'move-source'; from: number; to: number };
 
 const lineLimit = 72;
 
@@ -39,6 +41,7 @@ export function editMarkup(markup: string, edits: readonly TagEdit[]): string {
   for (const edit of edits) {
     if (edit.kind === 'set') setAttribute(target, edit.name, edit.value);
     else if (edit.kind === 'remove') target.attrs = target.attrs.filter(({ name }) => name !== edit.name);
+    else if (edit.kind === 'move-source') moveBefore(element, sources[edit.from], sources[edit.to]);
     else {
       const source = sources[edit.index];
       if (source) setAttribute(source, edit.name, edit.value);
@@ -54,6 +57,13 @@ function isElement(node: Node): node is Element {
 function findTarget(element: Element): Element {
   if (element.tagName !== 'picture') return element;
   return element.childNodes.filter(isElement).find(({ tagName }) => tagName === 'img') ?? element;
+}
+
+function moveBefore(parent: Element, moved: Element | undefined, other: Element | undefined): void {
+  if (!moved || !other) return;
+  const rest = parent.childNodes.filter((node) => node !== moved);
+  rest.splice(rest.indexOf(other), 0, moved);
+  parent.childNodes = rest;
 }
 
 function setAttribute(element: Element, name: string, value: string): void {

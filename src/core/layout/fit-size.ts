@@ -52,7 +52,8 @@ const errorWeight = 4;
 /** Largest error as a part of what is allowed, 0 to 1. */
 function usedError(samples: readonly SlotSample[], { slope, offset }: FittedSize): number {
   return samples.reduce(
-    (most, { viewport, slot }) => Math.max(most, Math.abs(slope * viewport + offset - slot) / allowedError(slot)),
+    (most, { viewport, slot }) =>
+      Math.max(most, Math.abs(slope * viewport + offset - slot) / allowedError(slot)),
     0,
   );
 }
@@ -78,7 +79,10 @@ function nearby(value: number, decimals: number): number[] {
 }
 
 /** Which offsets bring a line of this slope near enough to all samples. */
-function offsetRange(samples: readonly SlotSample[], slope: number): { low: number; high: number } | undefined {
+function offsetRange(
+  samples: readonly SlotSample[],
+  slope: number,
+): { low: number; high: number } | undefined {
   let low = Number.NEGATIVE_INFINITY;
   let high = Number.POSITIVE_INFINITY;
   for (const { viewport, slot } of samples) {

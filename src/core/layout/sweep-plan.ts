@@ -10,7 +10,12 @@ export function firstWidths(breakpoints: readonly number[]): number[] {
   const widths = new Set([narrowest, widest]);
   for (let width = narrowest; width < widest; width += grid) widths.add(width);
   for (const breakpoint of breakpoints)
-    for (const near of [Math.floor(breakpoint) - 1, Math.floor(breakpoint), Math.ceil(breakpoint), Math.ceil(breakpoint) + 1])
+    for (const near of [
+      Math.floor(breakpoint) - 1,
+      Math.floor(breakpoint),
+      Math.ceil(breakpoint),
+      Math.ceil(breakpoint) + 1,
+    ])
       if (near >= narrowest && near <= widest) widths.add(near);
   return [...widths].sort((a, b) => a - b);
 }
@@ -28,6 +33,9 @@ const straight = 0.3;
 export class SweepPlan {
   readonly rows = new Map<number, WidthRow>();
   #open: [low: number, high: number][] = [];
+
+  /** @param ignored placements whose slots do not count */
+  constructor(readonly ignored: ReadonlySet<string> = new Set()) {}
 
   /** Takes the first rows and opens the gaps between them. */
   begin(rows: ReadonlyMap<number, WidthRow>): void {
@@ -62,6 +70,7 @@ export class SweepPlan {
     const above = this.rows.get(high);
     const part = (width - low) / (high - low);
     for (const [placement, slot] of row) {
+      if (this.ignored.has(placement)) continue;
       const left = below?.get(placement) ?? null;
       const right = above?.get(placement) ?? null;
       if (slot === null || left === null || right === null) {

@@ -32,9 +32,12 @@ export function writeSizes(samples: readonly SlotSample[]): WrittenSizes | NotSa
   if (shown.length === 0) return { reason: 'the image has no box at any width' };
   const groups = shortestGrouping(cutIntoPieces(shown));
   if (!groups) return { reason: 'the slot does not follow the width of the viewport in straight lines' };
-  if (groups.length > mostEntries) return { reason: `it would take ${groups.length} entries to follow the slot` };
+  if (groups.length > mostEntries)
+    return { reason: `it would take ${groups.length} entries to follow the slot` };
   const text = groups
-    .map(({ size, to }, index) => (index === groups.length - 1 ? size.text : `(max-width: ${to}px) ${size.text}`))
+    .map(({ size, to }, index) =>
+      index === groups.length - 1 ? size.text : `(max-width: ${to}px) ${size.text}`,
+    )
     .join(', ');
   const checked = checkSizes(text, shown);
   const [only] = groups;

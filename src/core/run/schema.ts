@@ -158,6 +158,24 @@ export const runSchema = closed({
       problem: string(),
     }),
   ),
+  sweeps: list(
+    closed({
+      placement: text(),
+      pieces: list(
+        closed({
+          from: number().required(),
+          slotFrom: number().required(),
+          to: number().required(),
+          slotTo: number().required(),
+        }),
+      ),
+      write: string().nullable().defined(),
+      reason: string().nullable().defined(),
+      holds: share(),
+      worst: number().min(0).required(),
+      constant: number().nullable().defined(),
+    }),
+  ),
   encodes: list(
     closed({
       url: text(),

@@ -10,6 +10,7 @@ export interface Run {
   pages: PageRecord[];
   placements: Placement[];
   files: ImageFile[];
+  sweeps: SlotSweep[];
   encodes: MeasuredEncode[];
   picks: PickAgreement;
   findings: Finding[];
@@ -172,6 +173,23 @@ export interface ImageFile {
   hash: string;
   /** Why the file could not be read, if so. */
   problem?: string;
+}
+
+/** A placement's slot over the width of the viewport, and the `sizes` that says it. */
+export interface SlotSweep {
+  placement: string;
+  /** Straight stretches: viewport and slot width at their two ends, CSS px. */
+  pieces: { from: number; slotFrom: number; to: number; slotTo: number }[];
+  /** The attribute to write; null where it cannot be said. */
+  write: string | null;
+  /** Why it cannot be said. */
+  reason: string | null;
+  /** Share of the swept widths at which the text is near enough, 0 to 1. */
+  holds: number;
+  /** Largest distance between text and slot, CSS px. */
+  worst: number;
+  /** The slot's only width, CSS px, if it has one. */
+  constant: number | null;
 }
 
 /** One encode that was really made. */

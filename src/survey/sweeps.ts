@@ -1,0 +1,48 @@
+import type { SweepRecord } from '../browser/index.js';
+import { cutIntoPieces } from '../core/layout/slot-pieces.js';
+import { writeSizes } from '../core/layout/write-sizes.js';
+import type { Placement, SlotSweep } from '../core/run/index.js';
+
+const round = (value: number) => Math.round(value * 100) / 100;
+
+const nothing = { write: null, holds: 0, worst: 0, constant: null };
+
+const fromFile =
+  'the image takes its width from the file that is picked; give it width and height, or a width in the style sheet';
+
+/** What a sweep of a page says of one of its placements. */
+export function toSlotSweep({ id, selector }: Placement, record: SweepRecord): SlotSweep | undefined {
+  const samples = record.slots.get(selector);
+  if (!samples || samples.length === 0) return undefined;
+  if (record.widthFromFile.has(selector)) return { placement: id, pieces: [], ...nothing, reason: fromFile };
+  const pieces = cutIntoPieces(samples).map(({ from, to, samples: stretch }) => ({
+    from,
+    slotFrom: round(stretch[0]?.slot ?? 0),
+    to,
+    slotTo: round(stretch.at(-1)?.slot ?? 0),
+  }));
+  if (record.dependsOnHeight.has(selector)) {
+    return {
+      placement: id,
+      pieces,
+      ...nothing,
+      reason: 'the slot depends on the height of the viewport too',
+    };
+  }
+  const written = writeSizes(samples);
+  if ('reason' in written)
+    return { placement: id, pieces: pieces.slice(0, mostPieces), ...nothing, reason: written.reason };
+  const { text, holds, worst, constant } = written;
+  return {
+    placement: id,
+    pieces,
+    write: text,
+    reason: null,
+    holds: round(holds),
+    worst: round(worst),
+    constant: constant ?? null,
+  };
+}
+
+/** A slot that follows no straight lines would fill the run with its every width. */
+const mostPieces = 40;
