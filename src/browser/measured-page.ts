@@ -58,6 +58,7 @@ export class MeasuredPage {
 
   /** Opens a tab whose image requests are held. Everything done with it must end within the limit. */
   static async open(context: BrowserContext, limitMs: number, policy: RequestPolicy): Promise<MeasuredPage> {
+    const source = inPageScript();
     const page = await context.newPage();
     context.on('page', (popup) => void popup.close().catch(() => undefined));
     const session = await context.newCDPSession(page);
@@ -70,7 +71,7 @@ export class MeasuredPage {
       session.send('Runtime.enable'),
       session.send('Inspector.enable'),
       session.send('Fetch.enable', { patterns: [{ urlPattern: '*', requestStage: 'Request' }] }),
-      session.send('Page.addScriptToEvaluateOnNewDocument', { source: inPageScript(), worldName }),
+      session.send('Page.addScriptToEvaluateOnNewDocument', { source, worldName }),
     ]);
     return measured;
   }

@@ -2,11 +2,14 @@ import type { Screen } from '../core/run/index.js';
 import { firstWidths, SweepPlan, type WidthRow } from '../core/layout/sweep-plan.js';
 import { died, type Browser } from './browser.js';
 import { MeasuredPage } from './measured-page.js';
+import type { Measurement } from './in-page/protocol.js';
 
 export interface SweepOrder {
   url: string;
   limitMs: number;
   allows(url: string): boolean;
+  /** Only placements that this CSS selector matches, or that stand inside what it matches. */
+  match?: string;
   /** Measure exactly these widths instead of choosing them, CSS px. */
   widths?: readonly number[];
 }
@@ -20,6 +23,10 @@ export interface SweepRecord {
   /** Selectors of images whose slot takes its width from the file that is picked, so that it has none of its own. */
   widthFromFile: Set<string>;
   widths: number;
+  /** The page as it was before the sweep. */
+  page: Measurement | undefined;
+  /** Selectors that `match` chose; undefined when it was not given. */
+  matched?: Set<string>;
   problem?: string;
 }
 
@@ -41,6 +48,7 @@ export async function sweep(browser: Browser, order: SweepOrder): Promise<SweepR
     dependsOnHeight: new Set(),
     widthFromFile: new Set(),
     widths: 0,
+    page: undefined,
   };
   const context = await browser.context(window);
   try {
@@ -52,6 +60,8 @@ export async function sweep(browser: Browser, order: SweepOrder): Promise<SweepR
     await page.release();
     await page.quiet('waiting for the page to settle before the sweep');
     await scrollDown(page);
+    record.page = await page.call('measure');
+    if (order.match !== undefined) record.matched = new Set(await page.call('matching', order.match));
     record.widthFromFile = new Set(await page.call('widthsFromFile'));
     const rows = order.widths
       ? await measureAll(page, order.widths)

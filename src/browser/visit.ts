@@ -9,6 +9,8 @@ export interface VisitOrder {
   url: string;
   screen: Screen;
   limitMs: number;
+  /** A CSS selector of which `matched` tells. */
+  match?: string;
   /** Whether a request to this URL may be made. */
   allows(url: string): boolean;
 }
@@ -22,6 +24,8 @@ export interface VisitRecord {
   /** Scrolled to the end and back. */
   final: Measurement | undefined;
   requests: LoggedRequest[];
+  /** Selectors of the placements that `match` chose. */
+  matched: string[];
   /** Addresses that were refused. */
   refused: string[];
   /** Why the visit is not complete, if it is not. */
@@ -42,6 +46,7 @@ export async function visit(browser: Browser, order: VisitOrder): Promise<VisitR
     firstView: undefined,
     final: undefined,
     requests: [],
+    matched: [],
     refused: [],
     incomplete: [],
   };
@@ -53,6 +58,7 @@ export async function visit(browser: Browser, order: VisitOrder): Promise<VisitR
       onRefused: (url) => record.refused.push(url),
     });
     await walkThrough(page, order.url, record);
+    if (order.match !== undefined) record.matched = await page.call('matching', order.match);
   } catch (cause) {
     if (!(await browser.alive())) throw died(cause);
     record.incomplete.push(cause instanceof Error ? cause.message : String(cause));

@@ -1,6 +1,16 @@
 import { availableParallelism } from 'node:os';
 import type { Command } from 'commander';
-import { boolean, number, object, string, array, mixed, ValidationError, type InferType } from 'yup';
+import {
+  boolean,
+  number,
+  object,
+  string,
+  array,
+  mixed,
+  ValidationError,
+  type InferType,
+  type Schema,
+} from 'yup';
 import { defaultScreens, parseScreen, shareOut, type Screen } from '../core/run/index.js';
 import type { AuditOptions } from '../survey/index.js';
 import { UsageError } from './errors.js';
@@ -44,23 +54,31 @@ export function addAuditOptions(command: Command): Command {
     .option('--at-once <visits>', 'visits at once (twice as many as processors, at most 6, if left out)');
 }
 
-function collect(value: string, list: string[] | undefined): string[] {
+export function collect(value: string, list: string[] | undefined): string[] {
   return [...(list ?? []), value];
 }
 
+/** @throws {UsageError} naming the option, what it should be and what it is */
+export function readFlags(options: unknown): AuditFlags {
+  return checkOptions(schema, options, 'audit');
+}
+
 /**
- * Checks the options as Commander read them.
+ * Checks options as Commander read them.
  * @throws {UsageError} naming the option, what it should be and what it is
  */
-export function readFlags(options: unknown): AuditFlags {
+export function checkOptions<T>(rules: Schema<T>, options: unknown, command: string): T {
   try {
-    return schema.validateSync(options);
+    return rules.validateSync(options);
   } catch (cause) {
     if (!(cause instanceof ValidationError)) throw cause;
     const given = JSON.stringify(cause.params?.['originalValue'] ?? cause.value);
-    throw new UsageError(`${cause.errors[0] ?? cause.message}; got ${given}. See "yukkuri audit --help".`, {
-      cause,
-    });
+    throw new UsageError(
+      `${cause.errors[0] ?? cause.message}; got ${given}. See "yukkuri ${command} --help".`,
+      {
+        cause,
+      },
+    );
   }
 }
 

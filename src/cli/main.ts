@@ -1,6 +1,8 @@
 import { Command } from 'commander';
 import { auditCommand } from './audit-command.js';
 import { demoCommand } from './demo-command.js';
+import { whyCommand } from './why-command.js';
+import { sizesCommand } from './sizes-command.js';
 import { reportError } from './errors.js';
 import { exitCodes, type ExitCode } from './exit-codes.js';
 import { coloursOf, type Io } from './io.js';
@@ -19,6 +21,8 @@ export async function main(argv: readonly string[], io: Io): Promise<ExitCode> {
     code = result;
   };
   program.addCommand(auditCommand(io, finish));
+  program.addCommand(whyCommand(io, finish));
+  program.addCommand(sizesCommand(io, finish));
   program.addCommand(demoCommand(io, finish));
   for (const command of [program, ...program.commands]) {
     command.exitOverride().configureOutput({

@@ -1,3 +1,7 @@
 export { runAsJson } from './json.js';
 export { plainText } from './plain-text.js';
 export { terminalReport, type TerminalOptions } from './terminal/report.js';
+export { whyAsJson } from './why-json.js';
+export { whyReport } from './terminal/why-report.js';
+export { sizesAsJson } from './sizes-json.js';
+export { sizesReport, type SizesEntry } from './terminal/sizes-report.js';

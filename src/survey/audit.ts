@@ -35,6 +35,8 @@ export interface AuditOptions {
   atOnce: number;
   /** Whether a page may ask other hosts. */
   allowOtherHosts: boolean;
+  /** A CSS selector; the outcome tells which placements it chose. */
+  match?: string;
   toolVersion: string;
 }
 
@@ -48,6 +50,23 @@ export interface Progress {
  * @throws {BrowserError} when no browser can be started
  */
 export async function audit(site: Site, options: AuditOptions, progress: Progress): Promise<Run> {
+  return (await auditWithFacts(site, options, progress)).run;
+}
+
+/** An audit with the facts that its run was judged by. */
+export interface AuditOutcome {
+  run: Run;
+  facts: Facts;
+  /** Ids of the placements that `match` chose. */
+  matched: ReadonlySet<string>;
+}
+
+/** @throws {BrowserError} when no browser can be started */
+export async function auditWithFacts(
+  site: Site,
+  options: AuditOptions,
+  progress: Progress,
+): Promise<AuditOutcome> {
   const startedAt = new Date();
   const browser = await Browser.open(options.browser);
   try {
@@ -63,6 +82,7 @@ const sweepPatience = 4;
 interface SurveyedPage {
   record: PageRecord;
   placements: Placement[];
+  matched: string[];
   refused: string[];
   incomplete: Incomplete[];
 }
@@ -83,7 +103,7 @@ class Audit {
     this.#visits = pLimit(options.atOnce);
   }
 
-  async run(startedAt: Date): Promise<Run> {
+  async run(startedAt: Date): Promise<AuditOutcome> {
     const { site, browser } = this;
     const screens = [...this.options.screens];
     this.progress.begin('visits', site.pages.length * screens.length);
@@ -106,7 +126,7 @@ class Audit {
     };
     const { findings, trifles } = judge(checks, facts);
     const fixes = writeFixes(findings, facts);
-    return {
+    const run: Run = {
       format: 'yukkuri-run/1',
       site: { kind: site.kind, name: site.name, basePath: site.basePath },
       screens,
@@ -130,6 +150,7 @@ class Audit {
         elapsedMs: Date.now() - startedAt.getTime(),
       },
     };
+    return { run, facts, matched: new Set(surveyed.flatMap((page) => page.matched)) };
   }
 
   async #surveyPage(page: Page): Promise<SurveyedPage> {
@@ -142,6 +163,8 @@ class Audit {
     );
     const source = findSourceElements((await this.site.read(page.file)).toString('utf8'));
     await this.#images.read(visits.flatMap(({ summary }) => this.#addresses(summary)));
+    const placements = buildPlacements(page, visits, source, this.#urls, this.#images.fileOf);
+    const chosen = new Set(visits.flatMap(({ summary }) => summary.matched));
     return {
       record: {
         path: page.path,
@@ -149,7 +172,8 @@ class Audit {
         weight: 1 / this.site.pages.length,
         visits: visits.map(({ summary }) => summary.visit),
       },
-      placements: buildPlacements(page, visits, source, this.#urls, this.#images.fileOf),
+      placements,
+      matched: placements.filter(({ selector }) => chosen.has(selector)).map(({ id }) => id),
       refused: visits.flatMap(({ summary }) => summary.refused),
       incomplete: visits.flatMap(({ screen, summary }) =>
         summary.incomplete.map((why) => ({ page: page.path, screen: screen.name, why })),
@@ -174,6 +198,7 @@ class Audit {
       url: this.site.origin + page.path,
       screen,
       limitMs: this.options.pageLimitMs,
+      ...(this.options.match === undefined ? {} : { match: this.options.match }),
       allows: (url: string) => this.#allows(url),
     };
     try {
@@ -226,6 +251,7 @@ class Audit {
         dependsOnHeight: new Set(),
         widthFromFile: new Set(),
         widths: 0,
+        page: undefined,
         problem: cause.message,
       };
     }
@@ -276,6 +302,7 @@ function nothingSeen(screen: string, why: string): VisitSummary {
     visit: { screen, firstView: none, whole: none, allBytes: 0, documentHeight: 0, downloads: [] },
     baseUrl: '',
     observed: [],
+    matched: [],
     refused: [],
     incomplete: [why],
   };

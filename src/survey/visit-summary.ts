@@ -7,6 +7,7 @@ export interface VisitSummary {
   visit: SavedVisit;
   baseUrl: string;
   observed: ObservedElement[];
+  matched: string[];
   refused: string[];
   incomplete: string[];
 }
@@ -50,6 +51,7 @@ export function summarise(record: VisitRecord, screen: string, urls: SiteUrls): 
     },
     baseUrl: final?.baseUrl ?? '',
     observed: final ? joinMeasurements(final, firstView, waiting) : [],
+    matched: record.matched,
     refused: record.refused,
     incomplete: record.incomplete,
   };

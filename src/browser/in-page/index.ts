@@ -55,6 +55,10 @@ const inPage: InPage = {
   paintsReported,
   slotWidths,
   widthsFromFile,
+  matching: (selector) =>
+    imageElements()
+      .filter((element) => element.closest(selector) !== null)
+      .map(uniqueSelector),
   breakpoints,
   scrollTo: (y) => scrollTo({ top: y, behavior: 'instant' }),
   scrollRange: () => ({

@@ -57,6 +57,8 @@ export interface InPage {
   slotWidths(): Record<string, number | null>;
   /** Selectors of images whose box takes its width from the file that is picked. */
   widthsFromFile(): string[];
+  /** Our selectors of the placements that a CSS selector matches, or that stand inside what it matches. */
+  matching(selector: string): string[];
   /** Viewport widths that the page's style sheets and sources name, CSS px. */
   breakpoints(): number[];
   scrollRange(): { position: number; end: number; step: number };

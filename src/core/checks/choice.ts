@@ -5,6 +5,7 @@ import {
   parseSizes,
   pickImage,
   readImageMarkup,
+  type Environment,
   type ImageCandidate,
   type ParsedImage,
   type ParsedSource,
@@ -61,11 +62,22 @@ export function choiceOn(placement: Placement, screen: Screen, facts: Facts): Ch
   const pick = pickImage(image, environment, { autoWidth: slot });
   const source = pick && image.sources[pick.source];
   if (!pick || !source || pick.sourceSize === undefined) return undefined;
-  const truthful = pickImage(withSizes(image, `${drawn}px`), environment);
   const file = fileOf(pick.url, image, placement, facts);
-  const right = truthful && fileOf(truthful.url, image, placement, facts);
+  const right = truthfulFile(image, placement, environment, drawn, facts);
   if (!file || !right || file.problem !== undefined || right.problem !== undefined) return undefined;
   return { image, pick, source, claim: pick.sourceSize, slot, drawn, file, right };
+}
+
+/** The file of those offered that would be taken if `sizes` said the width that is drawn, CSS px. */
+export function truthfulFile(
+  image: ParsedImage,
+  placement: Placement,
+  environment: Environment,
+  drawn: number,
+  facts: Facts,
+): ImageFile | undefined {
+  const pick = pickImage(withSizes(image, `${drawn}px`), environment);
+  return pick && fileOf(pick.url, image, placement, facts);
 }
 
 function withSizes(image: ParsedImage, text: string): ParsedImage {

@@ -1,4 +1,3 @@
-import { overstates } from './choice.js';
 import { defineCheck } from './check.js';
 import { findOverstated, overstatedInWords, writeTruthfulSizes } from './sizes-overstates.js';
 import { stretchesOff } from './sizes-stretches.js';
@@ -18,7 +17,7 @@ export const sizesMissing = defineCheck({
   cut: 'fewer-pixels',
   sureness: 'exact: both files are there, and the choice among them is computed as the browser does',
   words(draft, facts) {
-    const stretches = stretchesOff(draft.placement, facts, overstates);
+    const stretches = stretchesOff(draft.placement, facts, 'more');
     return `Without a sizes attribute the full width counts, which is too much${stretches}; ${overstatedInWords(draft as never)}`;
   },
   find: (facts) => findOverstated(facts, false),

@@ -88,7 +88,7 @@ export const sizesOverstates = defineCheck<SizesEvidence>({
   cut: 'fewer-pixels',
   sureness: 'exact: both files are there, and the choice among them is computed as the browser does',
   words(draft, facts) {
-    const stretches = stretchesOff(draft.placement, facts, overstates);
+    const stretches = stretchesOff(draft.placement, facts, 'more');
     return `The sizes attribute says too much${stretches}; ${overstatedInWords(draft)}`;
   },
   find: (facts) => findOverstated(facts, true),

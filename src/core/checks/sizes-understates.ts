@@ -34,7 +34,7 @@ export const sizesUnderstates = defineCheck<BlurEvidence>({
     const found = worst(draft, ({ upscale }) => upscale);
     if (!found) return '';
     const { claim, slot, fileWidth, rightWidth, upscale } = found.evidence;
-    const stretches = stretchesOff(draft.placement, facts, understates);
+    const stretches = stretchesOff(draft.placement, facts, 'less');
     return (
       `The sizes attribute says too little${stretches}; on ${found.screen} it claims ${pixels(claim)} CSS px for a slot of ${pixels(slot)}, so the ` +
       `${group(fileWidth)} px file is enlarged ${upscale.toFixed(1)} times where one of ${group(rightWidth)} px is there.`

@@ -17,10 +17,18 @@ export type ChoiceStrategy = 'at-least' | 'geometric-mean';
 
 /** Sorts by density, keeping source order, and keeps the first of each density. Chromium compares float32. */
 export function orderByDensity<C extends DensityCandidate>(candidates: readonly C[]): C[] {
+  // Most lists are written in ascending order: then there is nothing to do.
+  if (isAscending(candidates)) return candidates as C[];
   const sorted = [...candidates].sort((a, b) => (a.density === b.density ? 0 : a.density - b.density));
   const kept: C[] = [];
   for (const candidate of sorted) if (kept.at(-1)?.density !== candidate.density) kept.push(candidate);
   return kept;
+}
+
+function isAscending(candidates: readonly DensityCandidate[]): boolean {
+  for (let index = 1; index < candidates.length; index++)
+    if (!((candidates[index - 1]?.density ?? 0) < (candidates[index]?.density ?? 0))) return false;
+  return true;
 }
 
 /**

@@ -111,7 +111,9 @@ export function pickImage(
   environment: Environment,
   options: PickOptions = {},
 ): Pick | undefined {
-  for (const [index, source] of image.sources.entries()) {
+  for (let index = 0; index < image.sources.length; index++) {
+    const source = image.sources[index];
+    if (!source) continue;
     if (source.element === 'source') {
       if (!source.srcset || !source.supported || !mediaQueriesMatch(source.media, environment)) continue;
     }

@@ -7,3 +7,5 @@ export * from './media-query.js';
 export * from './sizes.js';
 export * from './srcset.js';
 export * from './element.js';
+export * from './explain.js';
+export * from './pick-for.js';

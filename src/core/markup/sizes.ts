@@ -60,12 +60,12 @@ function readEntry(
     .join('')
     .trim();
   if (last < 0) {
-    if (text !== '' || to < tokens.length) list.errors.push({ text, why: 'it is empty' });
+    if (text !== '' || to < tokens.length) note(list, text, 'it is empty');
     return;
   }
   const size = readSize(new TokenReader(tokens, last, to));
   if (!size) {
-    list.errors.push({ text, why: 'it does not end in a length of 0 or more' });
+    note(list, text, 'it does not end in a length of 0 or more');
     return;
   }
   const before = tokens.slice(from, last);
@@ -75,7 +75,14 @@ function readEntry(
   }
   const condition = parseMediaCondition(before);
   if (condition) list.entries.push({ condition, size, text });
-  else list.errors.push({ text, why: 'its media condition does not parse' });
+  else note(list, text, 'its media condition does not parse');
+}
+
+/** Nobody reads more errors of one attribute than this. */
+const mostErrors = 20;
+
+function note({ errors }: SourceSizeList, text: string, why: string): void {
+  if (errors.length < mostErrors) errors.push({ text, why });
 }
 
 function readSize(reader: TokenReader): MathNode | undefined {
@@ -118,7 +125,10 @@ export function chooseSize(
       ? { size: environment.width, entry: defaultEntry }
       : { size: autoWidth, entry: autoEntry };
   }
-  for (const [index, { condition, size }] of list.entries.entries()) {
+  for (let index = 0; index < list.entries.length; index++) {
+    const entry = list.entries[index];
+    if (!entry) continue;
+    const { condition, size } = entry;
     if (condition && conditionHolds(condition, environment) !== true) continue;
     const value = evaluateMath(size, environment);
     return { size: Math.min(largestFloat, Math.max(0, Number.isNaN(value) ? 0 : value)), entry: index };

@@ -107,7 +107,8 @@ function readDescriptors(descriptors: readonly string[]): Omit<ImageCandidate, '
       if (read.density !== undefined) return 'it has two density descriptors';
       if (read.width !== undefined) return 'it has both a width and a density descriptor';
       if (read.height !== undefined) return 'it has both a height and a density descriptor';
-      if (!isDensity(value)) return `"${descriptor}" is not a density of 0 or more`;
+      if (!isDensity(value))
+        return `"${descriptor}" is neither a density such as 2x nor a width such as 480w`;
       read.density = Number(value);
     } else if (unit === 'h') {
       if (read.height !== undefined) return 'it has two height descriptors';

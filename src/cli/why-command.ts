@@ -1,0 +1,94 @@
+import { Command } from 'commander';
+import { array, number, object, string } from 'yup';
+import type { Placement, Screen } from '../core/run/index.js';
+import { checkOptions, collect, screensOf, toAuditOptions, type AuditFlags } from './audit-options.js';
+import { exitCodes, type ExitCode } from './exit-codes.js';
+import { coloursOf, type Io } from './io.js';
+import { ProgressBar } from './progress-bar.js';
+import { addLookOptions, lookFields } from './site-options.js';
+
+const numbers = (label: string, low: number, high: number) =>
+  array().of(number().min(low).max(high).required().label(label)).default([]);
+
+const schema = object({
+  ...lookFields,
+  image: string(),
+  screen: array().of(string().required()).default([]),
+  width: numbers('--width', 320, 2560),
+  density: numbers('--density', 0.25, 8),
+});
+
+export function whyCommand(io: Io, finish: (code: ExitCode) => void): Command {
+  const command = new Command('why')
+    .description(
+      'Explain which file each screen takes for an image, why, and what it would take after the fix.',
+    )
+    .argument('<folder>', 'the folder that your host serves')
+    .argument('<page>', 'the page, as its URL path or its file')
+    .option('--image <url>', 'only images that may take a file whose address ends so')
+    .option(
+      '--screen <description>',
+      'visit on this screen instead of the usual four; may be given several times',
+      collect,
+    )
+    .option(
+      '--width <px>',
+      'tell of this viewport width too (320 to 2560), from the sweep; may be given several times',
+      collect,
+    )
+    .option('--density <number>', 'with --width: at this pixel density (1, 2 and 3 if left out)', collect)
+    .action(async (folder: string, page: string, options: unknown) => {
+      const flags = checkOptions(schema, options, 'why');
+      const { openFolder } = await import('../site/index.js');
+      const { auditWithFacts } = await import('../survey/index.js');
+      const { whyReport, whyAsJson } = await import('../report/index.js');
+      const { explainPlacement } = await import('../core/fixes/why.js');
+      const auditFlags = { ...flags, otherHosts: false } as unknown as AuditFlags;
+      screensOf(auditFlags);
+      const site = await openFolder(folder, { basePath: flags.basePath, pages: [page] });
+      const progress = new ProgressBar(io);
+      const auditOptions = {
+        ...toAuditOptions(auditFlags),
+        ...(flags.match === undefined ? {} : { match: flags.match }),
+      };
+      const { facts, run, matched } = await auditWithFacts(site, auditOptions, progress).finally(async () => {
+        progress.end();
+        await site.close();
+      });
+      let chosen: readonly Placement[] = facts.placements.filter(
+        ({ kind }) => kind === 'img' || kind === 'picture',
+      );
+      if (flags.match !== undefined) chosen = chosen.filter(({ id }) => matched.has(id));
+      const ending = flags.image;
+      if (ending !== undefined)
+        chosen = chosen.filter(({ candidates }) => candidates.some((url) => url.endsWith(ending)));
+      const reports = chosen.map((placement) => explainPlacement(placement, facts, sweptScreens(flags)));
+      const { columns } = io.out;
+      io.out.write(
+        flags.json === undefined
+          ? whyReport(reports, { columns, colours: coloursOf(io.out, io.environment) })
+          : whyAsJson(reports),
+      );
+      for (const { page: path, screen, why } of run.incomplete)
+        io.err.write(`${path} on ${screen ?? 'all screens'}: ${why}\n`);
+      finish(reports.length === 0 && run.incomplete.length > 0 ? exitCodes.notFinished : exitCodes.done);
+    });
+  return addLookOptions(command);
+}
+
+const usualDensities = [1, 2, 3];
+
+/** Screens that are not visited: every width with every density. */
+function sweptScreens({ width, density }: { width: number[]; density: number[] }): Screen[] {
+  const densities = density.length > 0 ? density : usualDensities;
+  return width.flatMap((each) =>
+    densities.map((dense): Screen => ({
+      name: `${each}@${dense}`,
+      width: each,
+      height: 900,
+      density: dense,
+      touch: false,
+      share: 0,
+    })),
+  );
+}

@@ -1,0 +1,105 @@
+import { encodeKey, type Facts } from '../checks/facts.js';
+import { fileOf, imageOf, truthfulFile } from '../checks/choice.js';
+import { sweptSlot } from '../checks/sizes-stretches.js';
+import { neededWidth } from '../layout/needed-width.js';
+import { environmentOf, explainPick, type ExplainedPick } from '../markup/index.js';
+import type { ImageFile, Placement, Screen } from '../run/types.js';
+import { masterOf } from './proposal.js';
+
+/** What one screen takes for a placement, and why. */
+export interface WhyRow {
+  screen: Screen;
+  /** True for a screen that was visited, false for one whose slot comes from the sweep. */
+  visited: boolean;
+  /** CSS px; undefined where the image has no box. */
+  slot: number | undefined;
+  explained: ExplainedPick | undefined;
+  /** Address of the pick from the site's root. */
+  url: string | undefined;
+  /** What the browser took; undefined where it was not visited. */
+  observed: string | null | undefined;
+  file: ImageFile | undefined;
+  /** Device px. */
+  needed: number | undefined;
+  /** What the proposed candidates and sizes would give; undefined where that was not measured or is no better. */
+  instead: { width: number; bytes: number } | undefined;
+}
+
+export interface WhyReport {
+  placement: Placement;
+  rows: WhyRow[];
+  /** Dropped candidates and other faults of the markup, in words. */
+  faults: string[];
+}
+
+/**
+ * Explains a placement on the screens that were visited, and on further ones by the sweep.
+ * @param more screens that were not visited; their slot is taken from the sweep
+ */
+export function explainPlacement(placement: Placement, facts: Facts, more: readonly Screen[]): WhyReport {
+  const visited = facts.screens.map((screen) =>
+    rowFor(placement, screen, true, placement.slots[screen.name]?.width, facts),
+  );
+  const sweep = facts.sweeps.get(placement.id);
+  const others = more.map((screen) =>
+    rowFor(placement, screen, false, sweep && sweptSlot(sweep, screen.width), facts),
+  );
+  return { placement, rows: [...visited, ...others], faults: faultsOf(placement) };
+}
+
+function rowFor(
+  placement: Placement,
+  screen: Screen,
+  visited: boolean,
+  slot: number | undefined,
+  facts: Facts,
+): WhyRow {
+  const image = imageOf(placement);
+  const explained = image && explainPick(image, environmentOf(screen), slot);
+  const file = image && explained && fileOf(explained.pick.url, image, placement, facts);
+  const observed = visited ? (placement.picks[screen.name]?.observed ?? null) : undefined;
+  const url =
+    file?.url ?? (visited ? (placement.picks[screen.name]?.predicted ?? undefined) : explained?.pick.url);
+  const shown = file ?? (url === undefined ? undefined : facts.files.get(url));
+  const drawn = visited ? placement.shown[screen.name]?.drawnWidth : slot;
+  const largest = masterOf(placement, facts.files)?.width ?? shown?.width ?? 0;
+  const truthful =
+    image && drawn ? truthfulFile(image, placement, environmentOf(screen), drawn, facts) : undefined;
+  const needed = drawn === undefined || drawn === 0 ? undefined : neededWidth(drawn, screen.density, largest);
+  return {
+    screen,
+    visited,
+    slot: slot === 0 ? undefined : slot,
+    explained,
+    url,
+    observed,
+    file: shown,
+    needed,
+    instead: needed === undefined ? undefined : insteadOf(placement, needed, shown, truthful, facts),
+  };
+}
+
+function insteadOf(
+  { id }: Placement,
+  needed: number,
+  file: ImageFile | undefined,
+  truthful: ImageFile | undefined,
+  facts: Facts,
+): { width: number; bytes: number } | undefined {
+  // A true `sizes` needs no new files: what is offered already comes first.
+  if (file && truthful && truthful.bytes < file.bytes)
+    return { width: truthful.width, bytes: truthful.bytes };
+  const proposal = facts.proposals.get(id);
+  const width = proposal?.widths.find((each) => each >= needed);
+  if (!proposal || width === undefined || !file) return undefined;
+  const bytes = facts.encodes.get(encodeKey(proposal.master.url, width));
+  return bytes === undefined || bytes >= file.bytes ? undefined : { width, bytes };
+}
+
+function faultsOf(placement: Placement): string[] {
+  const image = imageOf(placement);
+  return (image?.sources ?? []).flatMap(({ srcset, sizes }) => [
+    ...(srcset?.errors ?? []).map(({ url, why }) => `the candidate ${url} of srcset is dropped: ${why}`),
+    ...sizes.errors.map(({ text, why }) => `the entry "${text}" of sizes is passed over: ${why}`),
+  ]);
+}
