@@ -6,6 +6,7 @@ import { readFile, mkdir } from 'node:fs/promises';
 import { fileURLToPath } from 'node:url';
 import { execa } from 'execa';
 import { chromium } from 'playwright-core';
+import { drawDemoSite } from '../dist/demo/draw.js';
 import { findBrowser } from '../src/browser/find.js';
 
 interface Shot {
@@ -17,8 +18,13 @@ interface Shot {
   from?: number;
 }
 
+const silent = { begin: () => undefined, step: () => undefined };
+const demoSite = await drawDemoSite(undefined, silent);
+
 const shots: Shot[] = [
   { name: 'demo', args: ['demo', '--limit', '2'], columns: 120, fontSize: 17 },
+  { name: 'sizes', args: ['sizes', demoSite, '/', '--match', '.card'], columns: 118, fontSize: 16, from: 22 },
+  { name: 'why', args: ['why', demoSite, '/', '--match', '.card:nth-child(2)'], columns: 126, fontSize: 15 },
   { name: 'demo-80-columns', args: ['demo', '--limit', '8'], columns: 80, fontSize: 16, from: 62 },
 ];
 
@@ -45,7 +51,8 @@ const browser = await chromium.launch({
 await mkdir(`${root}/docs/screenshots`, { recursive: true });
 for (const shot of shots.filter(({ name }) => wanted.length === 0 || wanted.includes(name))) {
   const output = await capture(shot);
-  const text = [`$ yukkuri ${shot.args.join(' ')}`, ...output.split('\n').slice(shot.from ?? 0)].join('\r\n');
+  const command = shot.args.map((word) => (word === demoSite ? './norrfell-huts' : word)).join(' ');
+  const text = [`$ yukkuri ${command}`, ...output.split('\n').slice(shot.from ?? 0)].join('\r\n');
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
   await page.setContent(
     `<style>${await xterm('css/xterm.css')} body{margin:0;padding:14px;background:#14191c}</style><div id="terminal"></div>`,

@@ -135,7 +135,7 @@ class Audit {
       files: [...this.#images.files.values()].sort((a, b) => (a.url < b.url ? -1 : 1)),
       sweeps,
       encodes,
-      picks: comparePicks(placements, 'at-least'),
+      picks: comparePicks(placements, 'at-least', this.#images.files),
       findings: findings.map(({ finding }) => finding),
       fixes,
       totals: totalsOf(facts.pages, screens, fixes, facts.reach),

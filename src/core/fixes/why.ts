@@ -42,10 +42,13 @@ export function explainPlacement(placement: Placement, facts: Facts, more: reado
   );
   const sweep = facts.sweeps.get(placement.id);
   const others = more.map((screen) =>
-    rowFor(placement, screen, false, sweep && sweptSlot(sweep, screen.width), facts),
+    rowFor(placement, screen, false, sweep && tenth(sweptSlot(sweep, screen.width)), facts),
   );
   return { placement, rows: [...visited, ...others], faults: faultsOf(placement) };
 }
+
+/** Between the ends of a stretch a slot is known to a tenth of a px. */
+const tenth = (slot: number | undefined) => (slot === undefined ? undefined : Math.round(slot * 10) / 10);
 
 function rowFor(
   placement: Placement,

@@ -1,9 +1,17 @@
 import { tokenize, tokenTypes } from 'css-tree';
 
-/** A CSS token. CSS Syntax Module Level 3, section 4. */
-export interface CssToken {
-  type: number;
-  text: string;
+/** A CSS token. CSS Syntax Module Level 3, section 4. Its text is cut out only when somebody asks for it. */
+export class CssToken {
+  constructor(
+    readonly type: number,
+    readonly source: string,
+    readonly start: number,
+    readonly end: number,
+  ) {}
+
+  get text(): string {
+    return this.source.slice(this.start, this.end);
+  }
 }
 
 export const T = tokenTypes;
@@ -12,7 +20,7 @@ export const T = tokenTypes;
 export function cssTokens(text: string): CssToken[] {
   const tokens: CssToken[] = [];
   tokenize(text, (type, start, end) => {
-    if (type !== T.Comment) tokens.push({ type, text: text.slice(start, end) });
+    if (type !== T.Comment) tokens.push(new CssToken(type, text, start, end));
   });
   return tokens;
 }
@@ -23,12 +31,12 @@ export const isOpening = (token: CssToken) =>
   token.type === T.LeftSquareBracket ||
   token.type === T.LeftCurlyBracket;
 
-const closers = new Map<number, number>([
-  [T.Function, T.RightParenthesis],
-  [T.LeftParenthesis, T.RightParenthesis],
-  [T.LeftSquareBracket, T.RightSquareBracket],
-  [T.LeftCurlyBracket, T.RightCurlyBracket],
-]);
+/** By the type of an opening token, the type of the one that closes it. */
+const closers: (number | undefined)[] = [];
+closers[T.Function] = T.RightParenthesis;
+closers[T.LeftParenthesis] = T.RightParenthesis;
+closers[T.LeftSquareBracket] = T.RightSquareBracket;
+closers[T.LeftCurlyBracket] = T.RightCurlyBracket;
 
 /**
  * For each opening token the index just past its closing one (or the end of the list), by one pass.
@@ -36,14 +44,21 @@ const closers = new Map<number, number>([
  */
 export function componentEnds(tokens: readonly CssToken[]): Int32Array {
   const ends = new Int32Array(tokens.length);
-  const open: { index: number; closer: number }[] = [];
-  tokens.forEach((token, index) => {
+  const open: number[] = [];
+  const wanted: number[] = [];
+  for (let index = 0; index < tokens.length; index++) {
+    const type = tokens[index]?.type ?? 0;
     ends[index] = index + 1;
-    const closer = closers.get(token.type);
-    if (closer !== undefined) open.push({ index, closer });
-    else if (open.at(-1)?.closer === token.type) ends[open.pop()?.index ?? index] = index + 1;
-  });
-  for (const { index } of open) ends[index] = tokens.length;
+    const closer = closers[type];
+    if (closer !== undefined) {
+      open.push(index);
+      wanted.push(closer);
+    } else if (open.length > 0 && wanted[wanted.length - 1] === type) {
+      ends[open.pop() ?? index] = index + 1;
+      wanted.pop();
+    }
+  }
+  for (const index of open) ends[index] = tokens.length;
   return ends;
 }
 

@@ -54,13 +54,14 @@ function readEntry(
   // The size is the last component value before the comma.
   let last = -1;
   for (let at = from; at < to; at = ends[at] ?? at + 1) if (tokens[at]?.type !== T.WhiteSpace) last = at;
-  const text = tokens
-    .slice(from, to)
-    .map((token) => token.text)
-    .join('')
-    .trim();
+  const text = () =>
+    tokens
+      .slice(from, to)
+      .map((token) => token.text)
+      .join('')
+      .trim();
   if (last < 0) {
-    if (text !== '' || to < tokens.length) note(list, text, 'it is empty');
+    if (to < tokens.length) note(list, text, 'it is empty');
     return;
   }
   const size = readSize(new TokenReader(tokens, last, to));
@@ -70,19 +71,19 @@ function readEntry(
   }
   const before = tokens.slice(from, last);
   if (before.every(({ type }) => type === T.WhiteSpace)) {
-    list.entries.push({ size, text });
+    list.entries.push({ size, text: text() });
     return;
   }
   const condition = parseMediaCondition(before);
-  if (condition) list.entries.push({ condition, size, text });
+  if (condition) list.entries.push({ condition, size, text: text() });
   else note(list, text, 'its media condition does not parse');
 }
 
 /** Nobody reads more errors of one attribute than this. */
 const mostErrors = 20;
 
-function note({ errors }: SourceSizeList, text: string, why: string): void {
-  if (errors.length < mostErrors) errors.push({ text, why });
+function note({ errors }: SourceSizeList, text: () => string, why: string): void {
+  if (errors.length < mostErrors) errors.push({ text: text(), why });
 }
 
 function readSize(reader: TokenReader): MathNode | undefined {

@@ -127,6 +127,13 @@ function footer(page: TextPage, run: Readonly<Run>): void {
       `Picks agree: ${group(agree)} of ${group(compared)}${share}. What each screen takes was predicted and then seen in the browser.`,
     );
   }
+  for (const { placement, screen, predicted, observed, reason } of run.picks.disagreements.slice(
+    0,
+    mostIncomplete,
+  )) {
+    const taken = `${plainText(observed ?? 'nothing')} was taken, ${plainText(predicted ?? 'nothing')} was predicted`;
+    page.text(`${plainText(placement)} on ${plainText(screen)}: ${taken} (${reason})`, 4, '  - ');
+  }
   if (run.trifles.findings > 0) {
     page.text(
       `Trifles left out: ${count(run.trifles.findings, 'finding')}, at most ${bytesInWords(run.trifles.bytes)} together.`,

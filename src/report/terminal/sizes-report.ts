@@ -111,7 +111,7 @@ function offInWords(off: readonly ClaimStretch[], claims: boolean): string {
   return off
     .map(
       ({ from, to, says, worstAt, claim, slot }) =>
-        `${group(from)}–${group(to)}: says ${says}, at ${group(worstAt)} ${pixels(claim)} for ${pixels(slot)} px`,
+        `${group(from)}–${group(to)}: says ${says}; at ${group(worstAt)} px it says ${pixels(claim)} px for a slot of ${pixels(slot)}`,
     )
     .join('; ');
 }

@@ -1,0 +1,210 @@
+import { expect } from 'chai';
+import sharp from 'sharp';
+import { auditRun, findingsOf, page, photo, removeSites, siteOf, yukkuri } from '../support/program.js';
+
+const ladder = async (...widths: number[]) =>
+  Object.fromEntries(
+    await Promise.all(
+      widths.map(async (width) => [`p-${width}.jpg`, await photo(width, (width * 3) / 4, 80)] as const),
+    ),
+  );
+const srcset = (...widths: number[]) => widths.map((width) => `p-${width}.jpg ${width}w`).join(', ');
+const third = 'img{width:calc((100vw - 40px) / 3);height:auto}';
+
+describe('yukkuri sizes', function () {
+  this.timeout(120_000);
+  after(removeSites);
+
+  it('writes the list that the layout has, and says where the present one is off', async () => {
+    const folder = await siteOf({
+      'index.html': page(
+        `<img srcset="${srcset(400, 800)}" sizes="100vw" src="p-400.jpg" width="4" height="3" alt="">`,
+        'img{width:calc(100vw - 20px);height:auto}@media (min-width:50em){img{width:300px}}',
+      ),
+      ...(await ladder(400, 800)),
+    });
+    const { out, code } = await yukkuri(['sizes', folder, '--json']);
+    expect(code).to.equal(0);
+    const [image] = (JSON.parse(out) as { images: { write: string; holds: number; off: object[] }[] }).images;
+    expect(image?.write).to.equal('(max-width: 799px) calc(100vw - 20px), 300px');
+    expect(image?.holds).to.equal(1);
+    // Off by more than a twentieth and 8 px: 100vw for 300 px from 800 px on, in steps of 4 px.
+    expect(image?.off).to.deep.equal([
+      { from: 800, to: 2560, says: 'more', worstAt: 2560, claim: 2560, slot: 300 },
+    ]);
+  });
+
+  it('shows only what a selector matches, within 80 columns', async () => {
+    const folder = await siteOf({
+      'index.html': page(
+        `<div class="a"><img src="p-400.jpg" alt=""></div><img src="p-400.jpg" alt="">`,
+        'img{width:50vw}',
+      ),
+      ...(await ladder(400)),
+    });
+    const { out } = await yukkuri(['sizes', folder, '--match', '.a'], { COLUMNS: '80' });
+    expect(out.match(/^index\.html/gm)).to.have.length(1);
+    expect(out).to.contain('sizes="50vw"');
+    expect(Math.max(...out.split('\n').map((line) => line.length))).to.be.at.most(80);
+  });
+
+  it('refuses what is no selector', async () => {
+    const { code, err } = await yukkuri(['sizes', '.', '--match', '{{']);
+    expect(code).to.equal(2);
+    expect(err).to.match(/--match must be a CSS selector; got "\{\{"/);
+  });
+
+  it('says when a slot depends on the height, or takes its width from the file', async () => {
+    const folder = await siteOf({
+      'index.html': page(
+        `<img class="h" src="p-400.jpg" alt=""><img srcset="${srcset(400, 800)}" sizes="50vw" alt="">`,
+        '.h{width:50vh}',
+      ),
+      ...(await ladder(400, 800)),
+    });
+    const { out } = await yukkuri(['sizes', folder, '--json']);
+    const reasons = (JSON.parse(out) as { images: { reason: string }[] }).images.map(({ reason }) => reason);
+    expect(reasons[0]).to.match(/height of the viewport/);
+    expect(reasons[1]).to.match(/takes its width from the file/);
+  });
+});
+
+describe('yukkuri why', function () {
+  this.timeout(120_000);
+  after(removeSites);
+
+  it('tells what each screen takes and why', async () => {
+    const folder = await siteOf({
+      'index.html': page(
+        `<img srcset="${srcset(400, 800, 1600)}" sizes="100vw" src="p-400.jpg" width="4" height="3" alt="">`,
+        third,
+      ),
+      ...(await ladder(400, 800, 1600)),
+    });
+    const { out } = await yukkuri([
+      'why',
+      folder,
+      '/',
+      '--screen',
+      'one=840x600@1',
+      '--width',
+      '640',
+      '--density',
+      '2',
+      '--json',
+    ]);
+    const [image] = (JSON.parse(out) as { images: { screens: Record<string, unknown>[] }[] }).images;
+    expect(image?.screens[0]).to.include({
+      slot: 266.66,
+      sourceSize: 840,
+      because: 'entry 1 of sizes applies: 100vw',
+      rule: 'it is the smallest of at least 1x',
+      pick: '/p-1600.jpg',
+      observed: '/p-1600.jpg',
+      fileWidth: 1600,
+      needed: 267,
+      // At densities up to 1 browsers of both kinds take the upper neighbour.
+      olderBrowsers: null,
+    });
+    expect(image?.screens[0]?.['instead']).to.include({ width: 400 });
+    expect(image?.screens[1]).to.include({ visited: false, slot: 200, sourceSize: 640, pick: '/p-1600.jpg' });
+  });
+
+  it('names what is wrong in the markup', async () => {
+    const folder = await siteOf({
+      'index.html': page('<img srcset="p-400.jpg 400px" src="p-400.jpg" width="400" height="300" alt="">'),
+      ...(await ladder(400)),
+    });
+    const { out } = await yukkuri(['why', folder, 'index.html', '--image', 'p-400.jpg']);
+    expect(out).to.match(/the candidate p-400\.jpg of srcset is dropped: "400px" is neither/);
+    expect(out).to.match(/it is the only candidate/);
+  });
+});
+
+describe('the checks of choice', function () {
+  this.timeout(120_000);
+  after(removeSites);
+
+  it('price an overstated sizes by the two files there are, and write the true one', async () => {
+    const files = await ladder(400, 800, 1600);
+    const folder = await siteOf({
+      'index.html': page(
+        `<img srcset="${srcset(400, 800, 1600)}" sizes="100vw" src="p-400.jpg" width="4" height="3" alt="">`,
+        third,
+      ),
+      'good.html': page(
+        `<img srcset="${srcset(400, 800, 1600)}" sizes="calc(33.3vw - 13px)" src="p-400.jpg" width="4" height="3" alt="">`,
+        third,
+      ),
+      ...files,
+    });
+    const run = await auditRun(folder, '--screen', 'only=1240x800@1');
+    const findings = findingsOf(run, 'sizes-overstates');
+    expect(findings.map(({ placement }) => placement)).to.deep.equal(['/#1']);
+    const bytes = (name: string) => files[name]?.length ?? 0;
+    expect(findings[0]?.screens['only']).to.include({
+      claim: 1240,
+      slot: 400,
+      saves: bytes('p-1600.jpg') - bytes('p-400.jpg'),
+    });
+    // Found again in the browser by another way: a third of the width less the margins.
+    expect(run.fixes[0]?.write.after).to.match(/sizes="calc\(33\.\d+vw - 13(\.\d)?px\)"/);
+    expect(findingsOf(run, 'more-pixels-than-needed')).to.deep.equal([]);
+  });
+
+  it('name missing sizes, gaps, short ladders and false descriptors, each once', async () => {
+    const box = '.box{width:400px}img{width:100%;height:auto}';
+    const image = (set: string, sizes: string) =>
+      page(
+        `<div class="box"><img srcset="${set}"${sizes} src="p-400.jpg" width="4" height="3" alt=""></div>`,
+        box,
+      );
+    const folder = await siteOf({
+      'missing.html': image(srcset(400, 1600), ''),
+      'gap.html': image(srcset(200, 1600), ' sizes="400px"'),
+      'short.html': image(srcset(100, 200), ' sizes="400px"'),
+      'false.html': image('p-400.jpg 400w, p-800.jpg 1600w', ' sizes="400px"'),
+      'good.html': image(srcset(400, 800), ' sizes="400px"'),
+      ...(await ladder(100, 200, 400, 800, 1600)),
+    });
+    const run = await auditRun(folder, '--screen', 'only=1240x800@1');
+    expect(run.findings.map(({ check, placement }) => `${placement} ${check}`).sort()).to.deep.equal([
+      '/false.html#1 descriptor-differs-from-file',
+      '/gap.html#1 ladder-gap',
+      '/missing.html#1 sizes-missing',
+      '/short.html#1 ladder-too-short',
+    ]);
+    const gap = run.fixes.find(({ check }) => check === 'ladder-gap');
+    expect(gap?.write.after).to.match(/p-200\.jpg 200w,\s+p-400\.jpg 400w,\s+p-1600\.jpg 1600w/);
+  });
+
+  it('see a better format hidden behind another source, and an understated sizes', async () => {
+    const picture = await photo(800, 600, 90);
+    const webp = await sharp(picture).webp({ quality: 60 }).toBuffer();
+    const folder = await siteOf({
+      'order.html': page(
+        '<picture><source type="image/jpeg" srcset="a.jpg"><source type="image/webp" srcset="a.webp"><img src="a.jpg" width="800" height="600" alt=""></picture>',
+      ),
+      'blur.html': page(
+        `<img srcset="${srcset(200, 800)}" sizes="200px" src="p-200.jpg" width="800" height="600" alt="">`,
+      ),
+      'a.jpg': picture,
+      'a.webp': webp,
+      ...(await ladder(200, 800)),
+    });
+    const run = await auditRun(folder, '--screen', 'only=1240x800@1');
+    const [order] = findingsOf(run, 'source-order');
+    expect(order?.screens['only']?.saves).to.equal(picture.length - webp.length);
+    expect(run.fixes.find(({ check }) => check === 'source-order')?.write.after).to.match(
+      /image\/webp[\s\S]*image\/jpeg/,
+    );
+    const [blur] = findingsOf(run, 'sizes-understates');
+    expect(blur?.screens['only']).to.include({
+      claim: 200,
+      slot: 800,
+      fileWidth: 200,
+      rightWidth: 800,
+      upscale: 4,
+    });
+  });
+});
