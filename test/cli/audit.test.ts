@@ -57,7 +57,7 @@ describe('yukkuri audit', function () {
       encoded.length * 0.02,
     );
     expect(run.fixes[0]?.saves.expected).to.equal(finding?.screens['only']?.saves);
-    expect(run.fixes[0]?.write.after).to.contain('big-500.jpg 500w');
+    expect(run.fixes[0]?.write.after).to.contain('srcset="big-500.jpg 1x"');
   });
 
   it('saves the bytes of a shared download once, and not while another placement needs them', async () => {
