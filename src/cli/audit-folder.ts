@@ -16,7 +16,7 @@ export async function auditFolder(folder: string, flags: AuditFlags, io: Io): Pr
   const progress = new ProgressBar(io);
   let run: Run;
   try {
-    run = await audit(site, options, progress);
+    ({ run } = await audit(site, options, progress));
   } finally {
     progress.end();
     await site.close();

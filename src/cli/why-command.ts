@@ -40,7 +40,7 @@ export function whyCommand(io: Io, finish: (code: ExitCode) => void): Command {
     .action(async (folder: string, page: string, options: unknown) => {
       const flags = checkOptions(schema, options, 'why');
       const { openFolder } = await import('../site/index.js');
-      const { auditWithFacts } = await import('../survey/index.js');
+      const { audit } = await import('../survey/index.js');
       const { whyReport, whyAsJson } = await import('../report/index.js');
       const { explainPlacement } = await import('../core/fixes/why.js');
       const auditFlags = { ...flags, otherHosts: false } as unknown as AuditFlags;
@@ -51,7 +51,7 @@ export function whyCommand(io: Io, finish: (code: ExitCode) => void): Command {
         ...toAuditOptions(auditFlags),
         ...(flags.match === undefined ? {} : { match: flags.match }),
       };
-      const { facts, run, matched } = await auditWithFacts(site, auditOptions, progress).finally(async () => {
+      const { facts, run, matched } = await audit(site, auditOptions, progress).finally(async () => {
         progress.end();
         await site.close();
       });

@@ -1,2 +1,3 @@
-export { audit, auditWithFacts, type AuditOptions, type AuditOutcome, type Progress } from './audit.js';
+export { audit, type AuditOutcome } from './audit.js';
+export type { AuditOptions, Progress } from './context.js';
 export { surveySizes, type SizesGroup, type SizesOptions, type SizesSurvey } from './sizes-survey.js';

@@ -3,7 +3,7 @@ import { claimAt, type ClaimStretch, claimStretches } from '../core/checks/sizes
 import type { Placement, Screen, SlotSweep } from '../core/run/index.js';
 import { findSourceElements, type Site } from '../site/index.js';
 import { buildPlacements } from './placements.js';
-import type { Progress } from './audit.js';
+import type { Progress } from './context.js';
 import { SiteUrls } from './site-urls.js';
 import { toSlotSweep } from './sweeps.js';
 import { summarise } from './visit-summary.js';

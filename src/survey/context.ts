@@ -1,0 +1,63 @@
+import pLimit from 'p-limit';
+import { BrowserError, type Browser, type BrowserOptions } from '../browser/index.js';
+import type { Screen } from '../core/run/index.js';
+import type { Site } from '../site/index.js';
+import { ImageStore } from './image-store.js';
+import { SiteUrls } from './site-urls.js';
+
+export interface AuditOptions {
+  screens: readonly Screen[];
+  browser?: BrowserOptions;
+  /** Time limit for one page on one screen, ms. */
+  pageLimitMs: number;
+  /** Visits at once. */
+  atOnce: number;
+  /** Whether a page may ask other hosts. */
+  allowOtherHosts: boolean;
+  /** A CSS selector; the outcome tells which placements it chose. */
+  match?: string;
+  toolVersion: string;
+}
+
+export interface Progress {
+  begin(stage: string, total: number): void;
+  step(): void;
+}
+
+/** What all stages of one audit share. */
+export class AuditContext {
+  readonly urls: SiteUrls;
+  readonly images: ImageStore;
+  /** Runs work in the browser, a few at once. */
+  readonly inBrowser: ReturnType<typeof pLimit>;
+
+  constructor(
+    readonly site: Site,
+    readonly browser: Browser,
+    readonly options: AuditOptions,
+    readonly progress: Progress,
+  ) {
+    this.urls = new SiteUrls(site.origin);
+    this.images = new ImageStore(site, this.urls, options.atOnce);
+    this.inBrowser = pLimit(options.atOnce);
+  }
+
+  /** Whether a page may make a request to a URL. */
+  allows = (url: string): boolean =>
+    this.options.allowOtherHosts || this.urls.isOwn(url) || /^(data|blob|about):/.test(url);
+
+  /**
+   * Does something in the browser; if the browser dies in it, once more in a new one.
+   * @param died gives the result if it dies again
+   */
+  async twice<Result>(work: () => Promise<Result>, died: (why: string) => Result): Promise<Result> {
+    for (let attempt = 1; ; attempt++) {
+      try {
+        return await work();
+      } catch (cause) {
+        if (!(cause instanceof BrowserError) || cause.code !== 'BROWSER_DIED') throw cause;
+        if (attempt === 2) return died(`${cause.message}, twice`);
+      }
+    }
+  }
+}
