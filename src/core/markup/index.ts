@@ -6,6 +6,7 @@ export * from './image-types.js';
 export * from './media-query.js';
 export * from './sizes.js';
 export * from './srcset.js';
+export * from './dimensions.js';
 export * from './element.js';
 export * from './explain.js';
 export * from './pick-for.js';
