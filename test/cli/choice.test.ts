@@ -178,6 +178,19 @@ describe('the checks of choice', function () {
     expect(gap?.write.after).to.match(/p-200\.jpg 200w,\s+p-400\.jpg 400w,\s+p-1600\.jpg 1600w/);
   });
 
+  it('write a srcset that cannot be read anew, with every file that is there', async () => {
+    const folder = await siteOf({
+      'index.html': page(
+        '<img srcset="p-400.jpg 400px, p-800.jpg 800px" src="p-400.jpg" width="400" height="300" alt="">',
+      ),
+      ...(await ladder(400, 800)),
+    });
+    const run = await auditRun(folder, '--screen', 'only=1240x800@1');
+    const [fix] = run.fixes.filter(({ check }) => check === 'srcset-does-not-parse');
+    expect(fix?.write.after).to.contain('srcset="p-400.jpg 400w, p-800.jpg 800w"');
+    expect(fix?.write.after).to.contain('sizes="400px"');
+  });
+
   it('see a better format hidden behind another source, and an understated sizes', async () => {
     const picture = await photo(800, 600, 90);
     const webp = await sharp(picture).webp({ quality: 60 }).toBuffer();

@@ -63,15 +63,18 @@ export const descriptorDiffersFromFile = defineCheck<DescriptorEvidence>({
     const edits = image.sources.flatMap((source, index): TagEdit[] => {
       const candidates = widthCandidates(source);
       if (candidates.length === 0) return [];
-      const value = candidates
-        .map(({ url, width = 0 }) => `${url} ${fileOf(url, image, placement, facts)?.width || width}w`)
-        .join(', ');
-      return [editSource(image, index, 'srcset', value)];
+      const trueWidths = new Map(
+        candidates.map(({ url, width = 0 }) => [url, fileOf(url, image, placement, facts)?.width || width]),
+      );
+      const ladder = [...trueWidths].sort(([, a], [, b]) => a - b).map(([url, width]) => `${url} ${width}w`);
+      return [editSource(image, index, 'srcset', ladder.join(', '))];
     });
     return {
       edits,
       files: [],
-      notes: ['A file that is there under two widths can be left out once, or made anew at the width meant.'],
+      notes: [
+        'A file that stood there under two widths is listed once; make the width that was meant anew if it is needed.',
+      ],
     };
   },
 });

@@ -1,7 +1,8 @@
 import type { ParsedImage, ParsedSource } from '../markup/index.js';
 import type { TagEdit } from '../fixes/tag.js';
 import type { Placement } from '../run/types.js';
-import { editSource, fileOf, imageOf } from './choice.js';
+import { sizesFromScreens } from '../fixes/sizes-from-screens.js';
+import { editSource, fileOf, imageOf, sizesToWrite } from './choice.js';
 import { defineCheck, type Evidence } from './check.js';
 import { Drafts } from './drafts.js';
 import type { Facts } from './facts.js';
@@ -67,7 +68,14 @@ export const srcsetDoesNotParse = defineCheck<ParseEvidence>({
     const edits = (image?.sources ?? []).flatMap((source, index): TagEdit[] => {
       if (!image || !source.srcset || source.srcset.errors.length === 0) return [];
       const value = rewritten(source, image, placement, facts);
-      return value === undefined ? [] : [editSource(image, index, 'srcset', value)];
+      if (value === undefined) return [];
+      const edits = [editSource(image, index, 'srcset', value)];
+      // Width descriptors without sizes would count as the full width.
+      if (!source.hasSizes) {
+        const sizes = sizesToWrite(placement, facts) ?? sizesFromScreens(placement, facts.screens);
+        edits.push(editSource(image, index, 'sizes', sizes));
+      }
+      return edits;
     });
     return { edits, files: [], notes: [] };
   },

@@ -182,11 +182,15 @@ function ruleOf(
   return strategy === 'geometric-mean' && winner < ordered.length - 1 ? 'below-the-mean' : 'largest-there-is';
 }
 
-/** Every URL that the image could take, in source order, without repeats. */
+/**
+ * Every URL that the markup offers, in source order, without repeats: candidates that are dropped for a bad descriptor too, since
+ * their files are there and a repaired srcset would use them.
+ */
 export function candidateUrls(image: ParsedImage): string[] {
   const urls = new Set<string>();
   for (const { srcset, src } of image.sources) {
     for (const { url } of srcset?.candidates ?? []) urls.add(url);
+    for (const { url } of srcset?.errors ?? []) urls.add(url);
     if (src) urls.add(src);
   }
   return [...urls].filter((url) => url !== '');
