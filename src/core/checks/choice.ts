@@ -34,9 +34,15 @@ export interface Choice {
 /** The parsed markup of an image element as the file has it; undefined for other placements. */
 export function imageOf(placement: Placement): ParsedImage | undefined {
   if (placement.kind !== 'img' && placement.kind !== 'picture') return undefined;
-  const markup = readImageMarkup(placement.markup);
-  return markup && parseImage(markup);
+  if (!parsed.has(placement)) {
+    const markup = readImageMarkup(placement.markup);
+    parsed.set(placement, markup && parseImage(markup));
+  }
+  return parsed.get(placement);
 }
+
+/** Every check asks for every screen, and a claim is asked for at hundreds of widths: each placement is parsed once. */
+const parsed = new WeakMap<Placement, ParsedImage | undefined>();
 
 /** The file of a candidate as the markup writes it. */
 export function fileOf(

@@ -1,24 +1,14 @@
-import { canBeWorthwhile } from '../bytes/wanted-encodes.js';
 import { nameAtWidth } from '../fixes/file-names.js';
 import type { CandidateProposal } from '../fixes/proposal.js';
 import type { ImageCandidate } from '../markup/index.js';
 import type { FileToMake } from '../run/types.js';
 import { choiceOn, editSource, imageOf, sourcesWithWidths, widthCandidates } from './choice.js';
-import { defineCheck, type Draft, type Evidence, type Remedy } from './check.js';
+import { defineCheck, type Draft, type Remedy } from './check.js';
 import { Drafts, worst } from './drafts.js';
 import { bytesAtWidth, type Facts } from './facts.js';
-import { claimTogether } from './shared-claims.js';
+import { claimSmallerWidths, type WidthEvidence } from './smaller-widths.js';
 import { sharedDownloads } from './shared-downloads.js';
-import { defaultTrifles } from './trifles.js';
 import { bytesInWords, group } from './words.js';
-
-interface GapEvidence extends Evidence {
-  neededWidth: number;
-  fileWidth: number;
-  proposedWidth: number;
-  bytes: number;
-  bytesAfter: number;
-}
 
 /** The candidates there are, with those of the proposal that no present one is near to. */
 function filledLadder(
@@ -32,7 +22,7 @@ function filledLadder(
   return [...old, ...added].sort((a, b) => a.width - b.width);
 }
 
-function remedy({ placement }: Draft<GapEvidence>, facts: Facts): Remedy {
+function remedy({ placement }: Draft<WidthEvidence>, facts: Facts): Remedy {
   const image = imageOf(placement);
   const proposal = facts.proposals.get(placement.id);
   if (!image || !proposal) return { edits: [], files: [], notes: [] };
@@ -58,7 +48,7 @@ function remedy({ placement }: Draft<GapEvidence>, facts: Facts): Remedy {
   return { edits, files, notes: [] };
 }
 
-export const ladderGap = defineCheck<GapEvidence>({
+export const ladderGap = defineCheck<WidthEvidence>({
   id: 'ladder-gap',
   about: {
     title: 'Fill the gap between the widths',
@@ -82,36 +72,15 @@ export const ladderGap = defineCheck<GapEvidence>({
     );
   },
   find(facts) {
-    const drafts = new Drafts<GapEvidence>();
+    const drafts = new Drafts<WidthEvidence>();
     for (const download of sharedDownloads(facts.placements)) {
       const screen = facts.screens.find(({ name }) => name === download.screen);
       if (!screen) continue;
-      const claims = claimTogether(download, (placement) => {
-        const choice = choiceOn(placement, screen, facts);
-        const proposal = facts.proposals.get(placement.id);
-        const width = proposal?.screens[screen.name]?.width;
+      const claims = claimSmallerWidths(download, screen, facts, (placement) => {
         // What a true `sizes` already gives is another check's to say.
-        if (!choice || !proposal || width === undefined || choice.right.url !== download.url)
-          return undefined;
-        if (!canBeWorthwhile(choice.right.bytes, choice.right.width, width, defaultTrifles)) return undefined;
-        const bytes = bytesAtWidth(proposal, width, facts.encodes);
-        return bytes === undefined ? undefined : { url: `${width} ${proposal.master.url}`, bytes };
+        return choiceOn(placement, screen, facts)?.right.url === download.url;
       });
-      for (const { placement, saves, sharesWith, instead } of claims) {
-        const { needed, width } = facts.proposals.get(placement.id)?.screens[screen.name] ?? {
-          needed: 0,
-          width: 0,
-        };
-        drafts.add(placement, screen.name, {
-          saves,
-          ...(sharesWith === undefined ? {} : { sharesWith }),
-          neededWidth: needed,
-          fileWidth: facts.files.get(download.url)?.width ?? 0,
-          proposedWidth: width,
-          bytes: download.bytes,
-          bytesAfter: instead.bytes,
-        });
-      }
+      for (const { placement, evidence } of claims) drafts.add(placement, screen.name, evidence);
     }
     return drafts.list();
   },

@@ -1,58 +1,35 @@
-import { canBeWorthwhile } from '../bytes/wanted-encodes.js';
 import { candidateUrls, parseImage, readImageMarkup } from '../markup/index.js';
 import { nameAtWidth } from '../fixes/file-names.js';
 import type { CandidateProposal } from '../fixes/proposal.js';
 import type { TagEdit } from '../fixes/tag.js';
 import { isCropped, sizesFromScreens } from '../fixes/sizes-from-screens.js';
 import type { FileToMake, Placement } from '../run/types.js';
-import { defineCheck, type Draft, type Evidence, type Remedy } from './check.js';
+import { defineCheck, type Draft, type Remedy } from './check.js';
 import { choiceOn } from './choice.js';
 import { Drafts, worst } from './drafts.js';
-import { bytesAtWidth, encodeKey, type Facts } from './facts.js';
-import { claimTogether } from './shared-claims.js';
-import { defaultTrifles } from './trifles.js';
+import { bytesAtWidth, type Facts } from './facts.js';
+import { claimSmallerWidths, type WidthEvidence } from './smaller-widths.js';
 import { sharedDownloads, type SharedDownload } from './shared-downloads.js';
 import { bytesInWords, group, pixels } from './words.js';
 
-interface PixelEvidence extends Evidence {
+interface PixelEvidence extends WidthEvidence {
   url: string;
   slotWidth: number;
-  fileWidth: number;
-  neededWidth: number;
-  proposedWidth: number;
-  bytes: number;
-  bytesAfter: number;
 }
 
 function examine(download: SharedDownload, facts: Facts, drafts: Drafts<PixelEvidence>): void {
-  const file = facts.files.get(download.url);
   const screen = facts.screens.find(({ name }) => name === download.screen);
-  if (!file || !screen || file.width === 0 || file.animated) return;
-  const claims = claimTogether(download, (placement) => {
-    const proposal = facts.proposals.get(placement.id);
-    const width = proposal?.screens[screen.name]?.width;
-    // Where width descriptors are, the checks of the ladder and of sizes say more exactly what is wrong.
-    if (!proposal || width === undefined || choiceOn(placement, screen, facts)) return undefined;
-    if (!canBeWorthwhile(download.bytes, file.width, width, defaultTrifles)) return undefined;
-    const bytes = bytesAtWidth(proposal, width, facts.encodes);
-    return bytes === undefined ? undefined : { url: encodeKey(proposal.master.url, width), bytes };
-  });
-  for (const { placement, saves, sharesWith, instead } of claims) {
-    const { needed, width } = facts.proposals.get(placement.id)?.screens[screen.name] ?? {
-      needed: 0,
-      width: 0,
-    };
-    drafts.add(placement, screen.name, {
-      saves,
-      ...(sharesWith === undefined ? {} : { sharesWith }),
-      url: download.url,
-      slotWidth: placement.slots[screen.name]?.width ?? 0,
-      fileWidth: file.width,
-      neededWidth: needed,
-      proposedWidth: width,
-      bytes: download.bytes,
-      bytesAfter: instead.bytes,
-    });
+  if (!screen) return;
+  // Where width descriptors are, the checks of the ladder and of sizes say more exactly what is wrong.
+  const claims = claimSmallerWidths(
+    download,
+    screen,
+    facts,
+    (placement) => !choiceOn(placement, screen, facts),
+  );
+  for (const { placement, evidence } of claims) {
+    const slotWidth = placement.slots[screen.name]?.width ?? 0;
+    drafts.add(placement, screen.name, { ...evidence, url: download.url, slotWidth });
   }
 }
 
