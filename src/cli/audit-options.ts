@@ -14,6 +14,7 @@ import {
 import { defaultScreens, parseScreen, shareOut, type Screen } from '../core/run/index.js';
 import type { AuditOptions } from '../survey/index.js';
 import { UsageError } from './errors.js';
+import { addPriceOptions, priceFields, toPriceOptions } from './price-options.js';
 import { toolVersion } from './version.js';
 
 const texts = () => array().of(string().required()).default([]);
@@ -29,29 +30,32 @@ const schema = object({
   atOnce: number().integer().min(1).max(32).label('--at-once'),
   limit: number().integer().min(1).max(100_000).default(10).label('--limit'),
   json: mixed<string | true>(),
+  ...priceFields,
 });
 
 export type AuditFlags = InferType<typeof schema>;
 
 /** Adds the options that every command which audits a site takes. */
 export function addAuditOptions(command: Command): Command {
-  return command
-    .option('--page <path>', 'audit only this page; may be given several times', collect)
-    .option(
-      '--screen <description>',
-      'use this screen instead of the usual four; may be given several times: phone=390x844@3,touch,share=0.6',
-      collect,
-    )
-    .option('--limit <fixes>', 'show at most this many fixes (10 if left out)')
-    .option(
-      '--json [file]',
-      'write the whole run as JSON to the file, or to standard output instead of the report',
-    )
-    .option('--browser <path>', 'use this Chromium, Chrome or Edge')
-    .option('--no-sandbox', 'switch off the browser’s own sandbox, where it cannot work')
-    .option('--other-hosts', 'let pages ask other hosts; they are refused if left out')
-    .option('--page-limit <seconds>', 'time limit for one page on one screen (30 if left out)')
-    .option('--at-once <visits>', 'visits at once (twice as many as processors, at most 6, if left out)');
+  return addPriceOptions(
+    command
+      .option('--page <path>', 'audit only this page; may be given several times', collect)
+      .option(
+        '--screen <description>',
+        'use this screen instead of the usual four; may be given several times: phone=390x844@3,touch,share=0.6',
+        collect,
+      )
+      .option('--limit <fixes>', 'show at most this many fixes (10 if left out)')
+      .option(
+        '--json [file]',
+        'write the whole run as JSON to the file, or to standard output instead of the report',
+      )
+      .option('--browser <path>', 'use this Chromium, Chrome or Edge')
+      .option('--no-sandbox', 'switch off the browser’s own sandbox, where it cannot work')
+      .option('--other-hosts', 'let pages ask other hosts; they are refused if left out')
+      .option('--page-limit <seconds>', 'time limit for one page on one screen (30 if left out)')
+      .option('--at-once <visits>', 'visits at once (twice as many as processors, at most 6, if left out)'),
+  );
 }
 
 export function collect(value: string, list: string[] | undefined): string[] {
@@ -103,5 +107,6 @@ export function toAuditOptions(flags: AuditFlags): AuditOptions {
     atOnce: flags.atOnce ?? visitsAtOnce(),
     allowOtherHosts: flags.otherHosts,
     toolVersion,
+    ...toPriceOptions(flags),
   };
 }

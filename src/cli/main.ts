@@ -1,5 +1,6 @@
 import { Command } from 'commander';
 import { auditCommand } from './audit-command.js';
+import { cacheCommand } from './cache-command.js';
 import { demoCommand } from './demo-command.js';
 import { whyCommand } from './why-command.js';
 import { sizesCommand } from './sizes-command.js';
@@ -24,6 +25,7 @@ export async function main(argv: readonly string[], io: Io): Promise<ExitCode> {
   program.addCommand(whyCommand(io, finish));
   program.addCommand(sizesCommand(io, finish));
   program.addCommand(demoCommand(io, finish));
+  program.addCommand(cacheCommand(io, finish));
   for (const command of [program, ...program.commands]) {
     command.exitOverride().configureOutput({
       writeOut: (text) => io.out.write(text),

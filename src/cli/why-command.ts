@@ -1,7 +1,14 @@
 import { Command } from 'commander';
 import { array, number, object, string } from 'yup';
 import type { Placement, Screen } from '../core/run/index.js';
-import { checkOptions, collect, screensOf, toAuditOptions, type AuditFlags } from './audit-options.js';
+import {
+  checkOptions,
+  collect,
+  readFlags,
+  screensOf,
+  toAuditOptions,
+  type AuditFlags,
+} from './audit-options.js';
 import { exitCodes, type ExitCode } from './exit-codes.js';
 import { coloursOf, type Io } from './io.js';
 import { ProgressBar } from './progress-bar.js';
@@ -43,7 +50,7 @@ export function whyCommand(io: Io, finish: (code: ExitCode) => void): Command {
       const { audit } = await import('../survey/index.js');
       const { whyReport, whyAsJson } = await import('../report/index.js');
       const { explainPlacement } = await import('../core/fixes/why.js');
-      const auditFlags = { ...flags, otherHosts: false } as unknown as AuditFlags;
+      const auditFlags = { ...readFlags({}), ...flags } as AuditFlags;
       screensOf(auditFlags);
       const site = await openFolder(folder, { basePath: flags.basePath, pages: [page] });
       const progress = new ProgressBar(io);

@@ -1,61 +1,97 @@
 import sharp, { type Sharp } from 'sharp';
-import type { MeasuredEncode } from '../core/run/index.js';
+import { hasAlphaChannel, type Pixels } from '../core/likeness/index.js';
 import { mostPixels } from './facts.js';
 
-export interface EncodeOrder {
-  url: string;
-  format: string;
-  /** Device px, each at most the picture's own width. */
-  widths: readonly number[];
+/** An encoder's setting. Quality is null for lossless storage. */
+export interface Recipe {
+  format: 'jpeg' | 'webp' | 'avif' | 'png';
+  quality: number | null;
+  /** PNG only: at most 256 colours. */
+  palette?: boolean;
 }
 
-/** Formats that can be encoded here, with the everyday quality of each. */
-const qualities: Record<string, number | null> = { jpeg: 73, webp: 80, avif: 60, png: null };
+/** Longest time for one encode or decode. */
+export const limitSeconds = 60;
 
-export const canEncode = (format: string) => format in qualities;
+/** Formats that are encoded here. */
+export const canEncode = (format: string) => ['jpeg', 'webp', 'avif', 'png'].includes(format);
 
-const limitSeconds = 60;
-
-/**
- * Encodes a picture at several widths in its own format, from one decode: each width is made from the next larger one.
- * @throws {Error} when the picture does not decode or takes too long
- */
-export async function encodeLadder(content: Buffer, order: EncodeOrder): Promise<MeasuredEncode[]> {
-  const quality = qualities[order.format] ?? null;
-  const widths = [...new Set(order.widths)].sort((a, b) => b - a);
-  const largest = widths[0];
-  if (largest === undefined) return [];
-  const decoded = sharp(content, { limitInputPixels: mostPixels })
+/** Pixels of any picture file at a width, in 8-bit sRGB with the orientation applied. Width in px, at most the picture's own. */
+export async function decodeAt(content: Buffer, width: number, keepAlpha: boolean): Promise<Pixels> {
+  const picture = sharp(content, { limitInputPixels: mostPixels })
     .timeout({ seconds: limitSeconds })
     .autoOrient()
     .toColourspace('srgb');
-  let { data, info } = await decoded
-    .resize({ width: largest, fastShrinkOnLoad: false })
-    .raw()
-    .toBuffer({ resolveWithObject: true });
-  const results: MeasuredEncode[] = [];
-  for (const width of widths) {
-    const raw = { raw: { width: info.width, height: info.height, channels: info.channels } };
-    if (width !== info.width) {
-      ({ data, info } = await sharp(data, raw).resize({ width }).raw().toBuffer({ resolveWithObject: true }));
-    }
-    const scaled = sharp(data, { raw: { width: info.width, height: info.height, channels: info.channels } });
-    const encoded = await encodeAs(scaled.timeout({ seconds: limitSeconds }), order.format, quality);
-    results.push({ url: order.url, format: order.format, width, quality, bytes: encoded.length });
-  }
-  return results.reverse();
+  // Reduced decoding of JPEGs gives slightly other pixels than a reduction of the whole picture.
+  return toPixels((keepAlpha ? picture : picture.removeAlpha()).resize({ width, fastShrinkOnLoad: false }));
 }
 
-function encodeAs(picture: Sharp, format: string, quality: number | null): Promise<Buffer> {
+export async function reduceTo(pixels: Pixels, width: number): Promise<Pixels> {
+  return width === pixels.width ? pixels : toPixels(fromPixels(pixels).resize({ width }));
+}
+
+export function encode(pixels: Pixels, { format, quality, palette = false }: Recipe): Promise<Buffer> {
+  const picture = fromPixels(pixels).timeout({ seconds: limitSeconds });
   const options = quality === null ? {} : { quality };
   switch (format) {
-    case 'jpeg':
-      return picture.jpeg({ ...options, progressive: true }).toBuffer();
+    case 'jpeg': {
+      const opaque = hasAlphaChannel(pixels) ? picture.flatten({ background: '#fff' }) : picture;
+      return opaque.jpeg({ ...options, progressive: true }).toBuffer();
+    }
     case 'webp':
-      return picture.webp(options).toBuffer();
+      return picture.webp(quality === null ? { lossless: true } : options).toBuffer();
     case 'avif':
       return picture.avif({ ...options, effort: 0, chromaSubsampling: '4:2:0' }).toBuffer();
-    default:
-      return picture.png({ compressionLevel: 9, adaptiveFiltering: true }).toBuffer();
+    case 'png':
+      return picture
+        .png(
+          palette
+            ? { palette: true, dither: 0, compressionLevel: 9 }
+            : { compressionLevel: 9, adaptiveFiltering: true },
+        )
+        .toBuffer();
   }
+}
+
+/** Enough pixels to judge a lossily stored picture. */
+const glanceWidth = 1600;
+/** Larger lossless pictures are judged by a part of them from the middle. */
+const glanceSide = 4000;
+
+/**
+ * Pixels to judge a picture by: of a losslessly stored one as they are, without any reduction, of others a quickly reduced version.
+ */
+export async function glanceAtPixels(
+  content: Buffer,
+  { width, height, lossless }: { width: number; height: number; lossless: boolean },
+): Promise<Pixels> {
+  const picture = sharp(content, { limitInputPixels: mostPixels })
+    .timeout({ seconds: limitSeconds })
+    .autoOrient()
+    .toColourspace('srgb')
+    .removeAlpha();
+  if (!lossless) return toPixels(picture.resize({ width: Math.min(width, glanceWidth) }));
+  const part = { width: Math.min(width, glanceSide), height: Math.min(height, glanceSide) };
+  return toPixels(
+    picture.extract({
+      left: Math.floor((width - part.width) / 2),
+      top: Math.floor((height - part.height) / 2),
+      ...part,
+    }),
+  );
+}
+
+/** An encoded file's pixels, with as many channels as the original has where the decoder allows. */
+export function decodeBack(encoded: Buffer, keepAlpha: boolean): Promise<Pixels> {
+  const picture = sharp(encoded, { limitInputPixels: mostPixels }).toColourspace('srgb');
+  return toPixels(keepAlpha ? picture.ensureAlpha() : picture.removeAlpha());
+}
+
+function fromPixels({ data, width, height, channels }: Pixels): Sharp {
+  return sharp(data, { raw: { width, height, channels }, limitInputPixels: mostPixels });
+}
+
+async function toPixels(picture: Sharp): Promise<Pixels> {
+  const { data, info } = await picture.raw().toBuffer({ resolveWithObject: true });
+  return { data, width: info.width, height: info.height, channels: info.channels as Pixels['channels'] };
 }

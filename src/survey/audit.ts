@@ -1,17 +1,18 @@
 import { Browser } from '../browser/index.js';
+import { PriceList } from '../core/bytes/price-list.js';
 import { totalsOf } from '../core/bytes/totals.js';
 import { checks, judge, type Facts } from '../core/checks/index.js';
 import { writeFixes } from '../core/fixes/fixes.js';
-import { defaultReach } from '../core/layout/reach.js';
 import type { Incomplete, Run, Screen } from '../core/run/index.js';
 import { encoderVersions } from '../images/index.js';
 import type { Site } from '../site/index.js';
 import { AuditContext, type AuditOptions, type Progress } from './context.js';
-import { encodeTable } from './image-store.js';
+import type { ImageStore } from './image-store.js';
 import { sweepPages } from './page-sweeps.js';
 import { surveyPage, type SurveyedPage } from './page-visits.js';
 import { comparePicks } from './pick-agreement.js';
 import { price, type Prices } from './pricing.js';
+import { narrowProposals, proposeAll } from './proposals.js';
 import { countRefused } from './refused.js';
 
 /** A run with the facts that it was judged by. */
@@ -29,37 +30,52 @@ export interface AuditOutcome {
 export async function audit(site: Site, options: AuditOptions, progress: Progress): Promise<AuditOutcome> {
   const startedAt = new Date();
   const browser = await Browser.open(options.browser);
+  let closing: ImageStore | undefined;
   try {
     const context = new AuditContext(site, browser, options, progress);
+    closing = context.images;
     progress.begin('visits', site.pages.length * options.screens.length);
     const pages = await Promise.all(site.pages.map((page) => surveyPage(context, page)));
-    const placements = pages.flatMap((page) => page.placements);
-    const swept = await sweepPages(context, placements);
-    const prices = await price(context, placements, swept.sweeps);
+    const swept = await sweepPages(
+      context,
+      pages.flatMap((page) => page.placements),
+    );
+    const { facts, prices } = await priceFacts(context, pages, swept.sweeps);
     const incomplete = [...pages, swept, prices].flatMap((stage) => stage.incomplete);
-    const facts = toFacts(context, pages, swept.sweeps, prices);
-    const run = toRun(context, facts, pages, prices, sortIncomplete(incomplete, options.screens), startedAt);
-    return { run, facts, matched: new Set(pages.flatMap((page) => page.matched)) };
+    const sorted = sortIncomplete(incomplete, options.screens);
+    const { run, finished } = toRun(context, facts, pages, prices, sorted, startedAt);
+    return { run, facts: finished, matched: new Set(pages.flatMap((page) => page.matched)) };
   } finally {
-    await browser.close();
+    await Promise.all([browser.close(), closing?.close()]);
   }
 }
 
-function toFacts(
-  { images, options }: AuditContext,
+/** Measures prices and narrows the proposals to the widths worth offering. */
+async function priceFacts(
+  context: AuditContext,
   pages: readonly SurveyedPage[],
   sweeps: Run['sweeps'],
-  { proposals, encodes }: Prices,
-): Facts {
-  return {
+): Promise<{ facts: Facts; prices: Prices }> {
+  const { images, options } = context;
+  const placements = pages.flatMap((page) => page.placements);
+  const proposals = proposeAll(placements, options.screens, images.files, sweeps);
+  const wide: Facts = {
     screens: options.screens,
     pages: pages.map(({ record }) => record),
-    placements: pages.flatMap((page) => page.placements),
+    placements,
     files: images.files,
     proposals,
     sweeps: new Map(sweeps.map((each) => [each.placement, each])),
-    encodes: encodeTable(encodes),
-    reach: defaultReach,
+    prices: new PriceList(new Map(), images.files),
+    states: new Map(),
+    reach: options.reach,
+    wishes: options.wishes,
+  };
+  const prices = await price(context, wide);
+  const list = new PriceList(prices.prices, images.files);
+  return {
+    facts: { ...wide, prices: list, proposals: narrowProposals(proposals, options.screens, list) },
+    prices,
   };
 }
 
@@ -67,25 +83,26 @@ function toRun(
   { site, browser, options }: AuditContext,
   facts: Facts,
   pages: readonly SurveyedPage[],
-  { encodes }: Prices,
+  { prices }: Prices,
   incomplete: Incomplete[],
   startedAt: Date,
-): Run {
-  const { findings, trifles } = judge(checks, facts);
-  const fixes = writeFixes(findings, facts);
-  return {
+): { run: Run; finished: Facts } {
+  const { findings, ledger, trifles, facts: finished } = judge(checks, facts);
+  const fixes = writeFixes(findings, finished);
+  const run: Run = {
     format: 'yukkuri-run/1',
     site: { kind: site.kind, name: site.name, basePath: site.basePath },
     screens: [...facts.screens],
     pages: [...facts.pages],
     placements: [...facts.placements],
-    files: [...facts.files.values()].sort((a, b) => (a.url < b.url ? -1 : 1)),
+    files: [...facts.files.values()].sort(byUrl),
     sweeps: [...facts.sweeps.values()],
-    encodes,
+    prices: [...prices.values()].sort(byUrl),
     picks: comparePicks(facts.placements, 'at-least', facts.files),
     findings: findings.map(({ finding }) => finding),
     fixes,
-    totals: totalsOf(facts.pages, facts.screens, fixes, facts.reach),
+    ledger,
+    totals: totalsOf(facts.pages, facts.screens, ledger),
     trifles,
     refused: countRefused(pages.map(({ record, refused }) => ({ page: record.path, urls: refused }))),
     incomplete,
@@ -97,7 +114,10 @@ function toRun(
       elapsedMs: Date.now() - startedAt.getTime(),
     },
   };
+  return { run, finished };
 }
+
+const byUrl = (a: { url: string }, b: { url: string }) => (a.url < b.url ? -1 : 1);
 
 /** By page, then screen, then reason: never in the order in which things failed. */
 function sortIncomplete(incomplete: readonly Incomplete[], screens: readonly Screen[]): Incomplete[] {

@@ -1,6 +1,9 @@
 import pLimit from 'p-limit';
 import { BrowserError, type Browser, type BrowserOptions } from '../browser/index.js';
+import type { Wishes } from '../core/checks/index.js';
+import type { ReachCurve } from '../core/layout/reach.js';
 import type { Screen } from '../core/run/index.js';
+import { MeasuredCache } from '../images/index.js';
 import type { Site } from '../site/index.js';
 import { ImageStore } from './image-store.js';
 import { SiteUrls } from './site-urls.js';
@@ -17,6 +20,19 @@ export interface AuditOptions {
   /** A CSS selector; the outcome tells which placements it chose. */
   match?: string;
   toolVersion: string;
+  /** What the user wants proposed. */
+  wishes: Wishes;
+  /** JPEG quality that stands for equal looks. */
+  looks: number;
+  reach: ReachCurve;
+  /** Visits by page path, as far as they are known; undefined counts all pages alike. */
+  traffic?: ReadonlyMap<string, number>;
+  /** How much is encoded: nothing, until the order of the first fixes is settled, or all. */
+  encode: 'none' | 'enough' | 'all';
+  /** Encodes stop after work that takes so long on an ordinary processor, ms. */
+  encodeLimitMs?: number;
+  /** Where measurements are kept; undefined keeps none. */
+  cacheFolder?: string;
 }
 
 export interface Progress {
@@ -38,7 +54,7 @@ export class AuditContext {
     readonly progress: Progress,
   ) {
     this.urls = new SiteUrls(site.origin);
-    this.images = new ImageStore(site, this.urls, options.atOnce);
+    this.images = new ImageStore(site, this.urls, new MeasuredCache(options.cacheFolder));
     this.inBrowser = pLimit(options.atOnce);
   }
 

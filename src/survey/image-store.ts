@@ -1,21 +1,27 @@
-import pLimit from 'p-limit';
-import { encodeKey } from '../core/checks/index.js';
-import type { WantedEncodes } from '../core/bytes/wanted-encodes.js';
-import type { ImageFile, MeasuredEncode } from '../core/run/index.js';
-import { canEncode, encodeLadder, readImageFacts } from '../images/index.js';
+import type { ImageFile, PicturePrice } from '../core/run/index.js';
+import {
+  Measurer,
+  readImageFacts,
+  unknownFile,
+  type MeasuredCache,
+  type MeasureOrder,
+} from '../images/index.js';
 import type { Site } from '../site/index.js';
 import type { SiteUrls } from './site-urls.js';
 
-/** The image files of a site: facts read once, encodes made a few at a time. */
+/** The image files of a site: facts read once, prices measured a few at a time. */
 export class ImageStore {
   readonly #facts = new Map<string, ImageFile>();
   readonly #reading = new Map<string, Promise<void>>();
+  readonly #measurer: Measurer;
 
   constructor(
     readonly site: Site,
     readonly urls: SiteUrls,
-    readonly atOnce: number,
-  ) {}
+    cache: MeasuredCache,
+  ) {
+    this.#measurer = new Measurer(cache);
+  }
 
   fileOf = (url: string): ImageFile | undefined => this.#facts.get(url);
 
@@ -38,49 +44,28 @@ export class ImageStore {
 
   async #read(url: string): Promise<void> {
     const file = this.site.fileAt(url);
-    if (file === undefined) {
-      const missing = { format: 'unknown', width: 0, height: 0, bytes: 0, animated: false, hash: '' };
-      this.#facts.set(url, { url, ...missing, problem: 'there is no such file' });
-      return;
-    }
-    this.#facts.set(url, await readImageFacts(url, await this.site.read(file)));
+    this.#facts.set(
+      url,
+      file === undefined
+        ? unknownFile(url, 0, '', 'there is no such file')
+        : await readImageFacts(url, await this.site.read(file)),
+    );
   }
 
   /**
-   * Makes the wanted encodes.
-   * @param onProblem told of each picture that cannot be encoded; the others go on
+   * Measures a picture of this site.
+   * @throws {Error} when it cannot be encoded
    */
-  async encode(
-    wanted: readonly WantedEncodes[],
-    onDone: () => void,
-    onProblem: (url: string, why: string) => void,
-  ): Promise<MeasuredEncode[]> {
-    const limit = pLimit(this.atOnce);
-    const results = await Promise.all(
-      wanted.map((order) =>
-        limit(async () => {
-          try {
-            return await this.#encodeOne(order);
-          } catch (cause) {
-            onProblem(order.url, cause instanceof Error ? cause.message : String(cause));
-            return [];
-          } finally {
-            onDone();
-          }
-        }),
-      ),
-    );
-    return results.flat();
+  async measure({ url, hash }: ImageFile, order: MeasureOrder): Promise<PicturePrice> {
+    const measured = await this.#measurer.measure(hash, order, async () => {
+      const file = this.site.fileAt(url);
+      if (file === undefined) throw new Error('there is no such file');
+      return this.site.read(file);
+    });
+    return { url, ...measured };
   }
 
-  async #encodeOne(order: WantedEncodes): Promise<MeasuredEncode[]> {
-    const file = this.site.fileAt(order.url);
-    if (file === undefined || !canEncode(order.format)) return [];
-    return encodeLadder(await this.site.read(file), order);
+  close(): Promise<void> {
+    return this.#measurer.close();
   }
-}
-
-/** Encodes by file and width, for the checks. */
-export function encodeTable(encodes: readonly MeasuredEncode[]): Map<string, number> {
-  return new Map(encodes.map(({ url, width, bytes }) => [encodeKey(url, width), bytes]));
 }

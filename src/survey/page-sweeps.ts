@@ -19,7 +19,9 @@ export async function sweepPages(
   placements: readonly Placement[],
 ): Promise<SweptPages> {
   const { site, images, progress } = context;
-  const wanting = placements.filter((placement) => wantsSizes(placement, images.files));
+  const wanting = placements.filter((placement) =>
+    wantsSizes(placement, images.files, context.options.wishes.trifles),
+  );
   const pages = site.pages.filter(({ path }) => wanting.some(({ page }) => page === path));
   progress.begin('sweeps', pages.length);
   const swept = await Promise.all(

@@ -1,5 +1,12 @@
 /** The order in which savings are taken from a download. Each takes from what the ones before left. */
-export const cutOrder = ['unneeded', 'fewer-pixels', 'better-encoding', 'newer-format', 'later'] as const;
+export const cutOrder = [
+  'unneeded',
+  'metadata',
+  'fewer-pixels',
+  'better-encoding',
+  'newer-format',
+  'later',
+] as const;
 export type CutKind = (typeof cutOrder)[number];
 
 /** One download of one page on one screen. */

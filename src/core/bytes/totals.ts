@@ -1,14 +1,12 @@
-import { reachOfScroll, type ReachCurve } from '../layout/reach.js';
-import type { Fix, PageRecord, Screen, ScreenTotals, Totals } from '../run/types.js';
+import type { LedgerEntry, PageRecord, Screen, ScreenTotals, Totals } from '../run/types.js';
 
-/** What the images of an average visit weigh on each screen, and what they would weigh with all fixes made. */
+/** What the images of an average visit weigh on each screen, and what they would weigh with all fixes made, by the ledger. */
 export function totalsOf(
   pages: readonly PageRecord[],
   screens: readonly Screen[],
-  fixes: readonly Fix[],
-  reach: ReachCurve,
+  ledger: readonly LedgerEntry[],
 ): Totals {
-  const rows = screens.map((screen) => totalsOnScreen(pages, screen, fixes, reach));
+  const rows = screens.map((screen) => totalsOnScreen(pages, screen, ledger));
   const mean = (value: (row: ScreenTotals) => number) =>
     Math.round(rows.reduce((sum, row, index) => sum + value(row) * (screens[index]?.share ?? 0), 0));
   return {
@@ -26,28 +24,30 @@ export function totalsOf(
 
 function totalsOnScreen(
   pages: readonly PageRecord[],
-  { name, height }: Screen,
-  fixes: readonly Fix[],
-  reach: ReachCurve,
+  { name }: Screen,
+  ledger: readonly LedgerEntry[],
 ): ScreenTotals {
-  const sums = { firstView: 0, whole: 0, expected: 0, allBytes: 0 };
+  const weights = new Map(pages.map(({ path, weight }) => [path, weight]));
+  const sums = { firstView: 0, whole: 0, allBytes: 0, expected: 0, expectedAfter: 0 };
   for (const { weight, visits } of pages) {
     const visit = visits.find(({ screen }) => screen === name);
     if (!visit) continue;
     sums.firstView += weight * visit.firstView.bytes;
     sums.whole += weight * visit.whole.bytes;
     sums.allBytes += weight * visit.allBytes;
-    for (const { bytes, began, scrollDepth } of visit.downloads)
-      sums.expected +=
-        weight * bytes * (began === 'first-view' ? 1 : reachOfScroll(scrollDepth, height, reach));
   }
-  const saved = fixes.reduce((sum, { saves }) => sum + (saves.screens[name] ?? 0), 0);
+  for (const { page, screen, expected, expectedRemains } of ledger) {
+    if (screen !== name) continue;
+    const weight = weights.get(page) ?? 0;
+    sums.expected += weight * expected;
+    sums.expectedAfter += weight * expectedRemains;
+  }
   return {
     screen: name,
     firstView: Math.round(sums.firstView),
     whole: Math.round(sums.whole),
     expected: Math.round(sums.expected),
-    expectedAfter: Math.max(0, Math.round(sums.expected) - saved),
+    expectedAfter: Math.round(sums.expectedAfter),
     allBytes: Math.round(sums.allBytes),
   };
 }

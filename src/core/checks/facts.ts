@@ -1,8 +1,11 @@
+import type { PriceList } from '../bytes/price-list.js';
 import type { ReachCurve } from '../layout/reach.js';
 import type { ImageFile, PageRecord, Placement, Screen, SlotSweep } from '../run/types.js';
 import type { CandidateProposal } from '../fixes/proposal.js';
+import type { StateTable } from './file-state.js';
+import type { TrifleLimits } from './trifles.js';
 
-/** Everything the checks may know: what was observed and measured, as plain values. */
+/** Everything the checks may know: what was observed and measured, as plain values, and what the user wants. */
 export interface Facts {
   screens: readonly Screen[];
   pages: readonly PageRecord[];
@@ -13,21 +16,18 @@ export interface Facts {
   proposals: ReadonlyMap<string, CandidateProposal>;
   /** By placement id. */
   sweeps: ReadonlyMap<string, SlotSweep>;
-  encodes: EncodeTable;
+  prices: PriceList;
+  /** What the findings judged so far leave of the downloads. */
+  states: StateTable;
   reach: ReachCurve;
+  /** Newer formats that the site may use, and what else the user set. */
+  wishes: Wishes;
 }
 
-/** Bytes of real encodes, by file and width. */
-export type EncodeTable = ReadonlyMap<string, number>;
-
-/** Key of the encode table; width in device px. */
-export const encodeKey = (url: string, width: number) => `${width} ${url}`;
-
-/** Bytes of the file that a screen would get from a proposal; undefined when that was not measured. Width in device px. */
-export function bytesAtWidth(
-  { master }: CandidateProposal,
-  width: number,
-  encodes: EncodeTable,
-): number | undefined {
-  return width >= master.width ? master.bytes : encodes.get(encodeKey(master.url, width));
+export interface Wishes {
+  /** Formats that may be proposed, best first. */
+  formats: readonly string[];
+  trifles: TrifleLimits;
+  /** Whether the names of author and licence stay in the files. */
+  keepCredits: boolean;
 }

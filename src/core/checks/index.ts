@@ -1,4 +1,11 @@
 import type { Check } from './check.js';
+import { animationAsGif } from './animation-as-gif.js';
+import { carriedMetadata } from './carried-metadata.js';
+import { graphicStoredLossy } from './graphic-stored-lossy.js';
+import { heavierEncoding } from './heavier-encoding.js';
+import { olderFormat } from './older-format.js';
+import { photoStoredLossless } from './photo-stored-lossless.js';
+import { svgCarriesBallast } from './svg-carries-ballast.js';
 import { doesNotLoad } from './does-not-load.js';
 import { descriptorDiffersFromFile } from './descriptor-differs-from-file.js';
 import { ladderGap } from './ladder-gap.js';
@@ -20,7 +27,14 @@ export const checks: readonly Check[] = [
   sizesOverstates,
   sizesMissing,
   ladderGap,
+  heavierEncoding,
+  photoStoredLossless,
+  graphicStoredLossy,
+  svgCarriesBallast,
   sourceOrder,
+  olderFormat,
+  animationAsGif,
+  carriedMetadata,
   srcsetDoesNotParse,
   descriptorDiffersFromFile,
   sizesUnderstates,
@@ -31,6 +45,6 @@ export const checks: readonly Check[] = [
 ];
 
 export type { Check, Draft, Evidence, Remedy } from './check.js';
-export { encodeKey, type EncodeTable, type Facts } from './facts.js';
+export type { Facts, Wishes } from './facts.js';
 export { judge, type Judgement } from './judge.js';
 export { defaultTrifles, type TrifleLimits } from './trifles.js';

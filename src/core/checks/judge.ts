@@ -1,14 +1,19 @@
-import { shareOutSavings, type Claim, type Taken } from '../bytes/ledger.js';
-import { reachOfScroll } from '../layout/reach.js';
-import type { Finding, TrifleCount } from '../run/types.js';
-import type { Check, Draft, Evidence } from './check.js';
+import { cutOrder, type CutKind, type Taken } from '../bytes/ledger.js';
+import type { Finding, LedgerEntry, TrifleCount } from '../run/types.js';
+import type { Check, Draft } from './check.js';
 import type { Facts } from './facts.js';
-import { defaultTrifles, type TrifleLimits } from './trifles.js';
+import { stateKey, type FileState } from './file-state.js';
+import { settle } from './settle.js';
+import type { TrifleLimits } from './trifles.js';
 
-/** A finding with what each screen saves, by the ledger. */
-export interface JudgedFinding {
+/** A draft that policy has kept. */
+export interface Kept {
   check: Check;
   draft: Draft;
+}
+
+/** A finding with what each screen saves, by the ledger. */
+export interface JudgedFinding extends Kept {
   finding: Finding;
   /** By screen: of a visit to this page on this screen. */
   taken: Record<string, Taken>;
@@ -16,47 +21,77 @@ export interface JudgedFinding {
 
 export interface Judgement {
   findings: JudgedFinding[];
+  ledger: LedgerEntry[];
   trifles: TrifleCount;
+  /** The facts as the last findings left them: what is taken once all is mended. */
+  facts: Facts;
 }
 
+/** The stages of judging: what costs no bytes by itself needs no order and comes first. */
+const stages: readonly (CutKind | null)[] = [null, ...cutOrder];
+
 /**
- * Runs the checks and applies all policy in one place: first what is not worth mentioning is set aside, then what
- * remains shares each download's bytes out, so that none is saved twice.
+ * Runs the checks and applies all policy in one place. They run in the order of the ledger, each on what those before left of the
+ * downloads; what is not worth mentioning is set aside; and what remains shares each download's bytes out, so that none is saved
+ * twice.
  */
-export function judge(
-  checks: readonly Check[],
-  facts: Facts,
-  options: TrifleLimits = defaultTrifles,
-): Judgement {
+export function judge(checks: readonly Check[], given: Facts): Judgement {
   const trifles: TrifleCount = { findings: 0, bytes: 0 };
-  const kept: { check: Check; draft: Draft }[] = [];
-  for (const check of checks) {
-    const drafts = check.find(facts);
-    const worthwhile = new Set(
-      drafts
-        .filter((draft) => check.cut === null || !isTrifle(draft, options))
-        .map(({ placement }) => placement.id),
-    );
-    for (const draft of drafts) {
-      if (worthwhile.has(draft.placement.id) || sharesWithOne(draft, worthwhile)) kept.push({ check, draft });
-      else {
-        trifles.findings++;
-        trifles.bytes += Math.max(0, ...Object.values(draft.screens).map(({ saves }) => saves));
-      }
-    }
+  const states = new Map(given.states);
+  const facts: Facts = { ...given, states };
+  const kept: Kept[] = [];
+  for (const stage of stages) {
+    const fresh = checks
+      .filter(({ cut }) => cut === stage)
+      .flatMap((check) => findWorthwhile(check, facts, trifles));
+    for (const { draft } of fresh)
+      for (const [screen, { leaves }] of Object.entries(draft.screens))
+        if (leaves) states.set(stateKey(draft.placement, screen), leaves);
+    kept.push(...fresh);
   }
-  const taken = settle(kept, facts);
+  // Listed in the order of the checks, whatever the order in which they had to run.
+  const rank = new Map(checks.map((check, index) => [check, index]));
+  kept.sort((a, b) => (rank.get(a.check) ?? 0) - (rank.get(b.check) ?? 0));
+  const { taken, ledger } = settle(kept, facts);
   const findings = kept.map(({ check, draft }, index): JudgedFinding => {
     const shares = taken[index] ?? {};
     return { check, draft, taken: shares, finding: toFinding(check, draft, shares, facts) };
   });
-  return { findings, trifles };
+  return { findings, ledger, trifles, facts };
 }
 
-function isTrifle({ placement, screens }: Draft, { trifleBytes, trifleShare }: TrifleLimits): boolean {
-  return Object.entries(screens).every(([screen, { saves }]) => {
-    const whole = placement.downloads[screen]?.bytes ?? 0;
-    return saves < trifleBytes || saves < whole * trifleShare;
+function findWorthwhile(check: Check, facts: Facts, trifles: TrifleCount): Kept[] {
+  const drafts = check.find(facts);
+  const worthwhile = new Set(
+    drafts
+      .filter((draft) => check.cut === null || !isTrifle(check.cut, draft, facts.wishes.trifles))
+      .map(({ placement }) => placement.id),
+  );
+  const kept: Kept[] = [];
+  for (const draft of drafts) {
+    if (worthwhile.has(draft.placement.id) || sharesWithOne(draft, worthwhile)) kept.push({ check, draft });
+    else {
+      trifles.findings++;
+      trifles.bytes += Math.max(0, ...Object.values(draft.screens).map(({ saves }) => saves));
+    }
+  }
+  return kept;
+}
+
+/**
+ * A saving is decided on the pessimistic side of its estimate, against what the findings before left. Metadata is no trifle for being
+ * a small share: taking it out costs no looks, and every smaller copy would carry it along.
+ */
+function isTrifle(
+  cut: CutKind,
+  { placement, screens }: Draft,
+  { trifleBytes, trifleShare }: TrifleLimits,
+): boolean {
+  const share = cut === 'metadata' ? 0 : trifleShare;
+  return Object.entries(screens).every(([screen, { saves, of, leaves, error = 0 }]) => {
+    const whole = of ?? placement.downloads[screen]?.bytes ?? 0;
+    const sure = saves - (leaves?.bytes ?? 0) * error;
+    return sure < trifleBytes || sure < whole * share;
   });
 }
 
@@ -67,56 +102,18 @@ function sharesWithOne({ screens }: Draft, worthwhile: ReadonlySet<string>): boo
   );
 }
 
-function settle(kept: readonly { check: Check; draft: Draft }[], facts: Facts): Record<string, Taken>[] {
-  const taken = kept.map((): Record<string, Taken> => ({}));
-  const claimsByDownload = new Map<string, { index: number; screen: string; claim: Claim }[]>();
-  kept.forEach(({ check, draft }, index) => {
-    if (check.cut === null) return;
-    for (const [screen, evidence] of Object.entries(draft.screens)) {
-      const download = draft.placement.downloads[screen];
-      if (!download || evidence.sharesWith !== undefined) continue;
-      const key = JSON.stringify([draft.placement.page, screen, download.url]);
-      const claims = claimsByDownload.get(key) ?? [];
-      claims.push({ index, screen, claim: claimOf(check, evidence) });
-      claimsByDownload.set(key, claims);
-    }
-  });
-  for (const claims of claimsByDownload.values()) {
-    const [first] = claims;
-    const placement = kept[first?.index ?? -1]?.draft.placement;
-    const download = placement?.downloads[first?.screen ?? ''];
-    const height = facts.screens.find(({ name }) => name === first?.screen)?.height ?? 1;
-    if (!download) continue;
-    const inFirstView = download.began === 'first-view';
-    const reach = inFirstView ? 1 : reachOfScroll(download.scrollDepth, height, facts.reach);
-    const shares = shareOutSavings(
-      { bytes: download.bytes, reach, inFirstView },
-      claims.map(({ claim }) => claim),
-    );
-    claims.forEach(({ index, screen }, position) => {
-      const share = shares[position];
-      const record = taken[index];
-      if (share && record) record[screen] = share;
-    });
-  }
-  return taken;
-}
-
-function claimOf({ cut }: Check, { saves, reachAfter }: Evidence): Claim {
-  return {
-    kind: cut ?? 'later',
-    bytes: saves,
-    ...(reachAfter === undefined ? {} : { reachAfter }),
-  };
-}
-
 function toFinding(check: Check, draft: Draft, taken: Record<string, Taken>, facts: Facts): Finding {
   const screens: Finding['screens'] = {};
   for (const [screen, evidence] of Object.entries(draft.screens)) {
     const share = taken[screen];
     const saves = check.cut === 'later' ? (share?.expected ?? 0) : (share?.whole ?? 0);
-    const rest = Object.fromEntries(Object.entries(evidence).filter(([, value]) => value !== undefined));
-    screens[screen] = { ...(rest as Record<string, number | string | boolean | null>), saves };
+    const rest = Object.entries(evidence).filter(
+      (entry): entry is [string, number | string | boolean | null] =>
+        entry[1] !== undefined && !isState(entry[1]),
+    );
+    screens[screen] = { ...Object.fromEntries(rest), saves };
   }
   return { check: check.id, placement: draft.placement.id, screens, says: check.words(draft, facts) };
 }
+
+const isState = (value: unknown): value is FileState => typeof value === 'object' && value !== null;

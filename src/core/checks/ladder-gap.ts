@@ -1,11 +1,11 @@
-import { nameAtWidth } from '../fixes/file-names.js';
+import { nameAtWidth, pricePart } from '../fixes/file-names.js';
 import type { CandidateProposal } from '../fixes/proposal.js';
 import type { ImageCandidate } from '../markup/index.js';
 import type { FileToMake } from '../run/types.js';
 import { choiceOn, editSource, imageOf, sourcesWithWidths, widthCandidates } from './choice.js';
 import { defineCheck, type Draft, type Remedy } from './check.js';
 import { Drafts, worst } from './drafts.js';
-import { bytesAtWidth, type Facts } from './facts.js';
+import type { Facts } from './facts.js';
 import { claimSmallerWidths, type WidthEvidence } from './smaller-widths.js';
 import { sharedDownloads } from './shared-downloads.js';
 import { bytesInWords, group } from './words.js';
@@ -34,13 +34,13 @@ function remedy({ placement }: Draft<WidthEvidence>, facts: Facts): Remedy {
     const ladder = filledLadder(present, proposal, (width) => nameAtWidth(pattern, width));
     for (const { url, width } of ladder) {
       if (present.some((candidate) => candidate.url === url)) continue;
-      const bytes = bytesAtWidth(proposal, width, facts.encodes) ?? 0;
+      const price = facts.prices.alike(proposal.master.url, width);
       files.push({
         name: nameAtWidth(proposal.master.url, width),
         from: proposal.master.url,
         width,
         format: proposal.master.format,
-        bytes,
+        ...pricePart(price),
       });
     }
     return editSource(image, index, 'srcset', ladder.map(({ url, width }) => `${url} ${width}w`).join(', '));
@@ -61,7 +61,7 @@ export const ladderGap = defineCheck<WidthEvidence>({
       'When the next larger file costs no more than a trifle, and for images without width descriptors.',
   },
   cut: 'fewer-pixels',
-  sureness: 'measured: the picture was encoded at these widths',
+  sureness: 'measured: the picture was encoded at these widths, as the file is now',
   words(draft) {
     const found = worst(draft, ({ saves }) => saves);
     if (!found) return '';

@@ -42,6 +42,8 @@ function remedy(draft: Draft<ShortEvidence>, facts: Facts): Remedy {
           width,
           format: file.format,
           bytes: Math.round(bytesAt(width)),
+          quality: null,
+          error: 0.3,
         });
     }
     const ladder = [...present, ...added].map(({ url, width = 0 }) => `${url} ${width}w`);

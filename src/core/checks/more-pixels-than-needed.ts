@@ -1,5 +1,5 @@
 import { candidateUrls, parseImage, readImageMarkup } from '../markup/index.js';
-import { nameAtWidth } from '../fixes/file-names.js';
+import { nameAtWidth, pricePart } from '../fixes/file-names.js';
 import type { CandidateProposal } from '../fixes/proposal.js';
 import type { TagEdit } from '../fixes/tag.js';
 import { isCropped, sizesFromScreens } from '../fixes/sizes-from-screens.js';
@@ -7,7 +7,7 @@ import type { FileToMake, Placement } from '../run/types.js';
 import { defineCheck, type Draft, type Remedy } from './check.js';
 import { choiceOn } from './choice.js';
 import { Drafts, worst } from './drafts.js';
-import { bytesAtWidth, type Facts } from './facts.js';
+import type { Facts } from './facts.js';
 import { claimSmallerWidths, type WidthEvidence } from './smaller-widths.js';
 import { sharedDownloads, type SharedDownload } from './shared-downloads.js';
 import { bytesInWords, group, pixels } from './words.js';
@@ -42,9 +42,9 @@ function remedy(draft: Draft<PixelEvidence>, facts: Facts): Remedy {
   const files = proposal.widths
     .filter((width) => width < proposal.master.width)
     .map((width): FileToMake => {
-      const bytes = bytesAtWidth(proposal, width, facts.encodes) ?? 0;
+      const price = facts.prices.alike(proposal.master.url, width);
       const { url, format } = proposal.master;
-      return { name: nameAtWidth(url, width), from: url, width, format, bytes };
+      return { name: nameAtWidth(url, width), from: url, width, format, ...pricePart(price) };
     });
   const nameOf = (width: number) => (width < proposal.master.width ? nameAtWidth(written, width) : written);
   return {
@@ -121,7 +121,7 @@ export const morePixelsThanNeeded = defineCheck<PixelEvidence>({
       'Vector and animated pictures; images with width descriptors, of which the checks of sizes and of the ladder speak; files whose smaller version saves under the limit for trifles on every screen; files that another placement of the page needs at full width.',
   },
   cut: 'fewer-pixels',
-  sureness: 'measured: the picture was encoded at these widths',
+  sureness: 'measured: the picture was encoded at these widths, as the file is now',
   words(draft) {
     const found = worst(draft, ({ saves }) => saves);
     if (!found) return '';

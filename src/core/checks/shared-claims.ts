@@ -1,45 +1,67 @@
 import type { Placement } from '../run/types.js';
+import type { Facts } from './facts.js';
+import { stateOn, type FileState } from './file-state.js';
 import type { SharedDownload } from './shared-downloads.js';
-
-/** What a placement would fetch instead. */
-export interface Instead {
-  url: string;
-  bytes: number;
-}
 
 export interface SharedClaim {
   placement: Placement;
   saves: number;
-  /** Set on all but the first: the bytes of a shared download are saved once, by the first placement that shows it. */
+  /** Bytes from which it takes: what the findings before left of the download. */
+  of: number;
+  /** Set on all but the first: the bytes of a shared download are saved once, by the first placement that changes. */
   sharesWith?: string;
-  instead: Instead;
+  before: FileState;
+  leaves: FileState;
 }
 
 /**
- * What the placements of a shared download save together if each takes another file: the old bytes less those of the new files,
- * each counted once. Nothing while one of them goes on needing the old file.
+ * What the placements of a shared download save together if each takes another file: the bytes of all files that they take now,
+ * less those that they take then, each file counted once. Nothing where that is no less.
+ * @param change gives the new file, or undefined where a placement keeps what it has
  */
 export function claimTogether(
   group: SharedDownload,
-  insteadOf: (placement: Placement) => Instead | undefined,
+  facts: Facts,
+  change: (placement: Placement, before: FileState) => FileState | undefined,
 ): SharedClaim[] {
-  const remaining = new Map<string, number>();
+  const before = new Map<string, number>();
+  const after = new Map<string, number>();
   const claims: SharedClaim[] = [];
-  const [first] = group.placements;
   for (const placement of group.placements) {
-    const instead = insteadOf(placement);
-    if (!instead) return [];
-    remaining.set(instead.url, instead.bytes);
+    const now = stateOn(placement, group.screen, facts);
+    if (!now) return [];
+    before.set(now.key, now.bytes);
+    const then = change(placement, now);
+    after.set((then ?? now).key, (then ?? now).bytes);
+    if (!then) continue;
+    const [first] = claims;
     claims.push({
       placement,
       saves: 0,
-      ...(placement === first || !first ? {} : { sharesWith: first.id }),
-      instead,
+      of: 0,
+      ...(first ? { sharesWith: first.placement.id } : {}),
+      before: now,
+      leaves: then,
     });
   }
-  const after = [...remaining.values()].reduce((sum, bytes) => sum + bytes, 0);
   const [claimant] = claims;
-  if (!claimant || after >= group.bytes) return [];
-  claimant.saves = group.bytes - after;
+  const [whole, remains] = [sumOf(before), sumOf(after)];
+  if (!claimant || remains >= whole) return [];
+  for (const claim of claims) claim.of = whole;
+  claimant.saves = Math.round(whole - remains);
   return claims;
+}
+
+const sumOf = (files: ReadonlyMap<string, number>) =>
+  [...files.values()].reduce((sum, each) => sum + each, 0);
+
+/** The parts of a claim that the judge reads, as evidence. */
+export function claimEvidence({ saves, of, sharesWith, leaves }: SharedClaim): {
+  saves: number;
+  of: number;
+  leaves: FileState;
+  sharesWith?: string;
+  error: number;
+} {
+  return { saves, of, leaves, error: leaves.error, ...(sharesWith === undefined ? {} : { sharesWith }) };
 }

@@ -2,7 +2,8 @@ import { choiceOn, editSource, imageOf, overstates, sizesToWrite, sourcesWithWid
 import { defineCheck, type Check, type Draft, type Evidence } from './check.js';
 import { Drafts, worst } from './drafts.js';
 import type { Facts } from './facts.js';
-import { claimTogether } from './shared-claims.js';
+import { existingFile } from './file-state.js';
+import { claimEvidence, claimTogether } from './shared-claims.js';
 import { sharedDownloads } from './shared-downloads.js';
 import { stretchesOff } from './sizes-stretches.js';
 import { bytesInWords, group, pixels } from './words.js';
@@ -24,16 +25,17 @@ export function findOverstated(facts: Facts, hasSizes: boolean): Draft<SizesEvid
     const screen = facts.screens.find(({ name }) => name === download.screen);
     if (!screen) continue;
     const choices = new Map(download.placements.map((each) => [each.id, choiceOn(each, screen, facts)]));
-    const claims = claimTogether(download, ({ id }) => {
+    const claims = claimTogether(download, facts, ({ id }) => {
       const choice = choices.get(id);
-      return choice && overstates(choice) ? choice.right : undefined;
+      return choice && overstates(choice) ? existingFile(choice.right) : undefined;
     });
-    for (const { placement, saves, sharesWith } of claims) {
+    if (claims.length < download.placements.length) continue;
+    for (const claim of claims) {
+      const { placement } = claim;
       const choice = choices.get(placement.id);
       if (!choice || choice.source.hasSizes !== hasSizes) continue;
       drafts.add(placement, screen.name, {
-        saves,
-        ...(sharesWith === undefined ? {} : { sharesWith }),
+        ...claimEvidence(claim),
         claim: choice.claim,
         slot: choice.slot,
         fileWidth: choice.file.width,

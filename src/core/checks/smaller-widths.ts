@@ -1,10 +1,11 @@
-import { canBeWorthwhile } from '../bytes/wanted-encodes.js';
+import { pessimistic } from '../bytes/price-list.js';
+import { canBeWorthwhile } from '../bytes/worthwhile.js';
 import type { Placement, Screen } from '../run/types.js';
 import type { Evidence } from './check.js';
-import { bytesAtWidth, encodeKey, type Facts } from './facts.js';
-import { claimTogether } from './shared-claims.js';
+import type { Facts } from './facts.js';
+import { fileToMake } from './file-state.js';
+import { claimEvidence, claimTogether } from './shared-claims.js';
 import type { SharedDownload } from './shared-downloads.js';
-import { defaultTrifles } from './trifles.js';
 
 /** What the proposed width saves on one screen. Widths in device px. */
 export interface WidthEvidence extends Evidence {
@@ -16,7 +17,7 @@ export interface WidthEvidence extends Evidence {
 }
 
 /**
- * What the placements of a shared download save together with the widths that are proposed for them.
+ * What the placements of a shared download save together with the widths that are proposed for them, encoded as they are now.
  * @param isOurs whether the finding of a placement is the calling check's to make
  */
 export function claimSmallerWidths(
@@ -27,25 +28,28 @@ export function claimSmallerWidths(
 ): { placement: Placement; evidence: WidthEvidence }[] {
   const file = facts.files.get(download.url);
   if (!file || file.width === 0 || file.animated) return [];
-  const claims = claimTogether(download, (placement) => {
+  const claims = claimTogether(download, facts, (placement, before) => {
     const proposal = facts.proposals.get(placement.id);
     const width = proposal?.screens[screen.name]?.width;
     if (!proposal || width === undefined || !isOurs(placement)) return undefined;
-    if (!canBeWorthwhile(download.bytes, file.width, width, defaultTrifles)) return undefined;
-    const bytes = bytesAtWidth(proposal, width, facts.encodes);
-    return bytes === undefined ? undefined : { url: encodeKey(proposal.master.url, width), bytes };
+    if (!canBeWorthwhile(before.bytes, file.width, width, facts.wishes.trifles)) return undefined;
+    const price = facts.prices.alike(proposal.master.url, width);
+    if (!price || pessimistic(price) >= before.bytes) return undefined;
+    return fileToMake(proposal.master.url, proposal.master.format, width, price);
   });
-  return claims.flatMap(({ placement, saves, sharesWith, instead }) => {
+  // A file that one placement goes on needing whole is fetched whatever the others take.
+  if (claims.length < download.placements.length) return [];
+  return claims.flatMap((claim) => {
+    const { placement, before, leaves } = claim;
     const proposed = facts.proposals.get(placement.id)?.screens[screen.name];
     if (!proposed) return [];
     const evidence: WidthEvidence = {
-      saves,
-      ...(sharesWith === undefined ? {} : { sharesWith }),
+      ...claimEvidence(claim),
       fileWidth: file.width,
       neededWidth: proposed.needed,
       proposedWidth: proposed.width,
-      bytes: download.bytes,
-      bytesAfter: instead.bytes,
+      bytes: before.bytes,
+      bytesAfter: leaves.bytes,
     };
     return [{ placement, evidence }];
   });

@@ -4,7 +4,8 @@ import { fileOf, imageOf } from './choice.js';
 import { defineCheck, type Evidence } from './check.js';
 import { Drafts, worst } from './drafts.js';
 import type { Facts } from './facts.js';
-import { claimTogether } from './shared-claims.js';
+import { existingFile } from './file-state.js';
+import { claimEvidence, claimTogether } from './shared-claims.js';
 import { sharedDownloads } from './shared-downloads.js';
 import { bytesInWords } from './words.js';
 
@@ -71,13 +72,17 @@ export const sourceOrder = defineCheck<OrderEvidence>({
     for (const download of sharedDownloads(facts.placements)) {
       const screen = facts.screens.find(({ name }) => name === download.screen);
       if (!screen) continue;
-      const claims = claimTogether(download, (placement) => hiddenBehind(placement, screen, facts)?.hidden);
-      for (const { placement, saves, sharesWith } of claims) {
+      const claims = claimTogether(download, facts, (placement) => {
+        const hidden = hiddenBehind(placement, screen, facts)?.hidden;
+        return hidden && existingFile(hidden);
+      });
+      if (claims.length < download.placements.length) continue;
+      for (const claim of claims) {
+        const { placement } = claim;
         const found = hiddenBehind(placement, screen, facts);
         if (!found) continue;
         drafts.add(placement, screen.name, {
-          saves,
-          ...(sharesWith === undefined ? {} : { sharesWith }),
+          ...claimEvidence(claim),
           taken: found.taken.url,
           hidden: found.hidden.url,
           from: found.from,

@@ -1,7 +1,7 @@
 import type { Check, Remedy } from '../checks/check.js';
 import type { Facts } from '../checks/facts.js';
 import type { JudgedFinding } from '../checks/judge.js';
-import { count } from '../checks/words.js';
+import { count, percent } from '../checks/words.js';
 import type { FileToMake, Fix, Placement, Savings, Written } from '../run/types.js';
 import { averageSavings, visitsTouched } from './savings.js';
 import { editMarkup, type TagEdit } from './tag.js';
@@ -21,6 +21,19 @@ export function writeFixes(findings: readonly JudgedFinding[], facts: Facts): Fi
   const ranked = groupFindings(findings, facts).sort(byWorth);
   const earlier = new Map<string, TagEdit[]>();
   return ranked.map((group) => toFix(group, facts, earlier));
+}
+
+/** The expected bytes of the fixes that findings make, largest first, without what they write. */
+export function rankFixes(
+  findings: readonly JudgedFinding[],
+  facts: Facts,
+): { template: string; expected: number }[] {
+  return groupFindings(findings, facts)
+    .sort(byWorth)
+    .map((group) => ({
+      template: group.findings[0]?.draft.placement.template ?? '',
+      expected: group.saves.expected,
+    }));
 }
 
 function groupFindings(findings: readonly JudgedFinding[], facts: Facts): Group[] {
@@ -69,12 +82,19 @@ function toFix(group: Group, facts: Facts, earlier: Map<string, TagEdit[]>): Fix
     check: group.check.id,
     title: `${group.check.about.title}: ${where}`,
     saves: group.saves,
-    sureness: group.check.sureness,
+    sureness: surenessOf(group),
     findings: group.indexes,
     pages,
     places: placements.map(({ id, page, source, selector }) => ({ placement: id, page, source, selector })),
     write,
   };
+}
+
+/** What the check says of measured numbers, or how far the worst of the estimates may be off. */
+function surenessOf({ check, findings }: Group): string {
+  const errors = findings.flatMap(({ draft }) => Object.values(draft.screens).map(({ error = 0 }) => error));
+  const worst = Math.max(0, ...errors);
+  return worst === 0 ? check.sureness : `estimated ±${percent(worst)}: not every width was encoded`;
 }
 
 /** The placement that saves most is the example; the first of equal ones. */

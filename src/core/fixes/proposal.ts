@@ -21,11 +21,15 @@ const resizable = new Set(['jpeg', 'png', 'webp', 'avif']);
 /** Two widths nearer than this ratio are served by the larger one. */
 const nearEnough = 1.1;
 
-/** The largest readable file of a placement: that with most pixels across, the first of equal ones. */
+/**
+ * The file to make others from: of those in a format that is really delivered, that with most pixels across, the first of equal ones.
+ */
 export function masterOf(placement: Placement, files: ReadonlyMap<string, ImageFile>): ImageFile | undefined {
   let best: ImageFile | undefined;
+  const delivered = new Set(Object.values(placement.downloads).map(({ url }) => files.get(url)?.format));
   for (const url of placement.candidates) {
     const file = files.get(url);
+    if (delivered.size > 0 && !delivered.has(file?.format)) continue;
     if (!file || file.problem !== undefined || file.animated || !resizable.has(file.format)) continue;
     if (!best || file.width > best.width) best = file;
   }

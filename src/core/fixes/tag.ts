@@ -1,4 +1,6 @@
 import { parseFragment, type DefaultTreeAdapterTypes } from 'parse5';
+import { addSources, addStill, renameFiles } from './tag-sources.js';
+import { writeElement } from './tag-writer.js';
 
 type Node = DefaultTreeAdapterTypes.ChildNode;
 type Element = DefaultTreeAdapterTypes.Element;
@@ -9,10 +11,14 @@ export type TagEdit =
   | { kind: 'remove'; name: string }
   /** Changes the nth `source` of the picture, counted from 0. */
   | { kind: 'set-on-source'; index: number; name: string; value: string }
+  /** Replaces the extension of every address that names a file of a format: `png` becomes `jpg`. */
+  | { kind: 'rename'; from: string; to: string }
+  /** Puts sources of another format before those there are, with the same files under another extension. */
+  | { kind: 'add-source'; type: string; extension: string }
+  /** Puts a source for a media condition before all others. */
+  | { kind: 'add-still'; media: string; srcset: string }
   /** Moves a `source` before another, both counted from 0. */
   | { kind: 'move-source'; from: number; to: number };
-
-const lineLimit = 72;
 
 /** Attributes that belong together stand together in what we write. */
 const order = [
@@ -38,17 +44,25 @@ export function editMarkup(markup: string, edits: readonly TagEdit[]): string {
   if (!element) return markup;
   const target = findTarget(element);
   const sources = element.childNodes.filter(isElement).filter(({ tagName }) => tagName === 'source');
-  for (const edit of edits) {
+  let whole = element;
+  // Sources of another format repeat what the present ones say, so they come after all other changes.
+  for (const edit of [...edits].sort((a, b) => lateness(a) - lateness(b))) {
     if (edit.kind === 'set') setAttribute(target, edit.name, edit.value);
     else if (edit.kind === 'remove') target.attrs = target.attrs.filter(({ name }) => name !== edit.name);
     else if (edit.kind === 'move-source') moveBefore(element, sources[edit.from], sources[edit.to]);
+    else if (edit.kind === 'rename') renameFiles(whole, edit);
+    else if (edit.kind === 'add-source') whole = addSources(whole, edit);
+    else if (edit.kind === 'add-still') whole = addStill(whole, edit);
     else {
       const source = sources[edit.index];
       if (source) setAttribute(source, edit.name, edit.value);
     }
   }
-  return write(element, '');
+  return writeElement(whole);
 }
+
+const late: Partial<Record<TagEdit['kind'], number>> = { rename: 1, 'add-source': 2, 'add-still': 3 };
+const lateness = ({ kind }: TagEdit) => late[kind] ?? 0;
 
 function isElement(node: Node): node is Element {
   return 'tagName' in node;
@@ -78,39 +92,4 @@ function setAttribute(element: Element, name: string, value: string): void {
     return other >= 0 && rank >= 0 && other < rank;
   });
   element.attrs.splice(kin >= 0 ? kin + 1 : element.attrs.length, 0, { name, value });
-}
-
-/** Elements that have no closing tag. HTML standard, 13.1.2 "void elements". */
-const voidElements = new Set(['img', 'source', 'input', 'link', 'embed', 'track', 'br']);
-
-function write(element: Element, indent: string): string {
-  const tag = openingTag(element, indent);
-  if (voidElements.has(element.tagName)) return tag;
-  const children = element.childNodes.filter(isElement);
-  const inner = children.map((child) => `\n${indent}  ${write(child, `${indent}  `)}`).join('');
-  return `${tag}${inner}${children.length > 0 ? `\n${indent}` : ''}</${element.tagName}>`;
-}
-
-function openingTag({ tagName, attrs }: Element, indent: string): string {
-  const single = `<${[tagName, ...attrs.map((attribute) => writeAttribute(attribute, 0))].join(' ')}>`;
-  if (indent.length + single.length <= lineLimit) return single;
-  const lines = attrs.map((attribute) => `${indent}  ${writeAttribute(attribute, indent.length + 2)}`);
-  return `<${tagName}\n${lines.join('\n')}>`;
-}
-
-/** Lists that may be broken into lines after their commas. */
-const breakable = new Set(['srcset', 'sizes', 'imagesrcset', 'imagesizes']);
-
-/** @param indent of the attribute, in characters; 0 for one line whatever its length */
-function writeAttribute({ name, value }: { name: string; value: string }, indent: number): string {
-  if (value === '' && name !== 'alt') return name;
-  const single = `${name}="${escape(value)}"`;
-  if (indent === 0 || indent + single.length <= lineLimit || !breakable.has(name)) return single;
-  const entries = escape(value).split(/,\s+/);
-  const margin = ' '.repeat(indent + 2);
-  return `${name}="\n${entries.map((entry) => margin + entry).join(',\n')}"`;
-}
-
-function escape(value: string): string {
-  return value.replaceAll('&', '&amp;').replaceAll('"', '&quot;');
 }

@@ -1,4 +1,4 @@
-import { encodeKey, type Facts } from '../checks/facts.js';
+import type { Facts } from '../checks/facts.js';
 import { fileOf, imageOf, truthfulFile } from '../checks/choice.js';
 import { sweptSlot } from '../checks/sizes-stretches.js';
 import { neededWidth } from '../layout/needed-width.js';
@@ -95,7 +95,7 @@ function insteadOf(
   const proposal = facts.proposals.get(id);
   const width = proposal?.widths.find((each) => each >= needed);
   if (!proposal || width === undefined || !file) return undefined;
-  const bytes = facts.encodes.get(encodeKey(proposal.master.url, width));
+  const bytes = facts.prices.alike(proposal.master.url, width)?.bytes;
   return bytes === undefined || bytes >= file.bytes ? undefined : { width, bytes };
 }
 

@@ -125,6 +125,8 @@ const fix = closed({
         width: number().integer().min(1).required(),
         format: text(),
         bytes: bytes(),
+        quality: number().nullable().defined(),
+        error: number().min(0).required(),
       }),
     ),
     notes: list(text()),
@@ -138,6 +140,13 @@ const totals = closed({
   expected: bytes(),
   expectedAfter: bytes(),
   allBytes: bytes(),
+});
+
+const pricePoint = closed({
+  width: number().integer().min(1).required(),
+  bytes: bytes(),
+  quality: number().nullable().defined(),
+  decibels: number().nullable().defined(),
 });
 
 export const runSchema = closed({
@@ -154,6 +163,14 @@ export const runSchema = closed({
       height: bytes(),
       bytes: bytes(),
       animated: boolean().required(),
+      frames: number().integer().min(1).required(),
+      colourSpace: text(),
+      bitDepth: bytes(),
+      alpha: string().oneOf(['none', 'unused', 'used']).required(),
+      lossless: boolean().required(),
+      palette: boolean().required(),
+      quality: number().nullable().defined(),
+      metadata: keyed(bytes()),
       hash: text(),
       problem: string(),
     }),
@@ -176,13 +193,13 @@ export const runSchema = closed({
       constant: number().nullable().defined(),
     }),
   ),
-  encodes: list(
+  prices: list(
     closed({
       url: text(),
-      format: text(),
-      width: number().integer().min(1).required(),
-      quality: number().nullable().defined(),
-      bytes: bytes(),
+      content: string().oneOf(['photo', 'graphic', 'between']).required(),
+      alike: list(pricePoint),
+      formats: keyed(list(pricePoint)),
+      notes: list(text()),
     }),
   ),
   picks: closed({
@@ -201,6 +218,19 @@ export const runSchema = closed({
   }),
   findings: list(finding),
   fixes: list(fix),
+  ledger: list(
+    closed({
+      page: text(),
+      screen: text(),
+      url: text(),
+      placements: list(text()),
+      delivered: bytes(),
+      cuts: list(closed({ kind: text(), finding: bytes(), bytes: bytes(), expected: bytes() })),
+      remains: bytes(),
+      expected: bytes(),
+      expectedRemains: bytes(),
+    }),
+  ),
   totals: closed({ screens: list(totals), average: totals }),
   trifles: closed({ findings: bytes(), bytes: bytes() }),
   refused: list(closed({ host: text(), requests: bytes(), pages: list(text()) })),

@@ -1,3 +1,13 @@
+import type { ImageFile, PicturePrice } from './file-types.js';
+import type { Finding, Fix } from './fix-types.js';
+import type { LedgerEntry } from './ledger-types.js';
+import type { Placement } from './placement-types.js';
+
+export type * from './file-types.js';
+export type * from './fix-types.js';
+export type * from './ledger-types.js';
+export type * from './placement-types.js';
+
 /**
  * The saved run: what one audit saw and concluded. All lengths are CSS px unless a name says device px,
  * all sizes are bytes of the encoded body (`encodedBodySize` of W3C Resource Timing: headers not counted),
@@ -11,10 +21,11 @@ export interface Run {
   placements: Placement[];
   files: ImageFile[];
   sweeps: SlotSweep[];
-  encodes: MeasuredEncode[];
+  prices: PicturePrice[];
   picks: PickAgreement;
   findings: Finding[];
   fixes: Fix[];
+  ledger: LedgerEntry[];
   totals: Totals;
   trifles: TrifleCount;
   refused: RefusedRequest[];
@@ -83,98 +94,6 @@ export interface Download {
   failure?: string;
 }
 
-export type PlacementKind =
-  | 'img'
-  | 'picture'
-  | 'input'
-  | 'svg-image'
-  | 'video-poster'
-  | 'object'
-  | 'css-image'
-  | 'icon-link'
-  | 'preload';
-
-export interface Slot {
-  x: number;
-  y: number;
-  width: number;
-  height: number;
-}
-
-export interface SourcePosition {
-  file: string;
-  line: number;
-  column: number;
-}
-
-export interface PickPair {
-  predicted: string | null;
-  observed: string | null;
-}
-
-export interface PlacementDownload {
-  url: string;
-  bytes: number;
-  began: Began;
-  scrollDepth: number;
-}
-
-/** How far an image got: drawn, failed, not yet asked for, or nothing to ask for. */
-export type ImageState = 'drawn' | 'broken' | 'not-loaded' | 'no-source';
-
-/** What one screen showed of a placement beyond its slot. */
-export interface Shown {
-  state: ImageState;
-  /** Slot before its image arrived; null when it had no box. */
-  whileWaiting: Slot | null;
-  /** Slot when the first view had settled, before any scroll. */
-  beforeScroll: Slot | null;
-  /** Computed `object-fit`. */
-  fit: string;
-  /** Size at which the whole picture is drawn, which `object-fit` may make larger or smaller than the slot. */
-  drawnWidth: number;
-  drawnHeight: number;
-  /** Pixel size of the delivered file, 0 when unknown. */
-  fileWidth: number;
-  fileHeight: number;
-  /** True when this was the largest paint of the first view. */
-  largestPaint: boolean;
-  lazy: boolean;
-}
-
-export interface Placement {
-  id: string;
-  page: string;
-  kind: PlacementKind;
-  selector: string;
-  /** Null for elements that a script made. */
-  source: SourcePosition | null;
-  template: string;
-  markup: string;
-  alt: string | null;
-  slots: Record<string, Slot | null>;
-  picks: Record<string, PickPair>;
-  downloads: Record<string, PlacementDownload>;
-  shown: Record<string, Shown>;
-  /** Every file that this placement could take, in source order. */
-  candidates: string[];
-}
-
-export interface ImageFile {
-  url: string;
-  /** `jpeg`, `png`, `gif`, `webp`, `avif`, `svg` or `unknown`. */
-  format: string;
-  /** Pixel size with the orientation applied; 0 when the file cannot be read. */
-  width: number;
-  height: number;
-  bytes: number;
-  animated: boolean;
-  /** SHA-256 of the content, hexadecimal. */
-  hash: string;
-  /** Why the file could not be read, if so. */
-  problem?: string;
-}
-
 /** A placement's slot over the width of the viewport, and the `sizes` that says it. */
 export interface SlotSweep {
   placement: string;
@@ -192,16 +111,6 @@ export interface SlotSweep {
   constant: number | null;
 }
 
-/** One encode that was really made. */
-export interface MeasuredEncode {
-  url: string;
-  format: string;
-  /** Device px. */
-  width: number;
-  quality: number | null;
-  bytes: number;
-}
-
 export interface PickAgreement {
   strategy: string;
   agree: number;
@@ -215,64 +124,6 @@ export interface PickDisagreement {
   predicted: string | null;
   observed: string | null;
   reason: string;
-}
-
-export type ScreenEvidence = { saves: number } & Record<string, number | string | boolean | null>;
-
-export interface Finding {
-  check: string;
-  placement: string;
-  screens: Record<string, ScreenEvidence>;
-  says: string;
-}
-
-export interface Savings {
-  /** Bytes per average visit. */
-  expected: number;
-  /** Bytes per average visit that does not scroll. */
-  firstView: number;
-  /** Bytes per average visit that scrolls every page to its end. */
-  whole: number;
-  /** Expected bytes per average visit on each screen. */
-  screens: Record<string, number>;
-}
-
-export interface FixPlace {
-  placement: string;
-  page: string;
-  source: SourcePosition | null;
-  selector: string;
-}
-
-export interface FileToMake {
-  name: string;
-  from: string;
-  /** Device px. */
-  width: number;
-  format: string;
-  bytes: number;
-}
-
-export interface Written {
-  before: string;
-  after: string;
-  /** The placement that `before` and `after` show. */
-  example: string;
-  files: FileToMake[];
-  notes: string[];
-}
-
-export interface Fix {
-  id: string;
-  check: string;
-  title: string;
-  saves: Savings;
-  sureness: string;
-  /** Indexes into `findings`. */
-  findings: number[];
-  pages: string[];
-  places: FixPlace[];
-  write: Written;
 }
 
 /** Image bytes of an average visit to a page of the site. */

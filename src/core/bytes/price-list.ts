@@ -1,0 +1,97 @@
+import type { ImageFile, PicturePrice, PricePoint } from '../run/types.js';
+import { byteCurve } from './byte-curve.js';
+
+/** What a file would weigh. */
+export interface Price {
+  bytes: number;
+  quality: number | null;
+  /** 0 when it was really encoded at this width; else how far the estimate may be off, as a share. */
+  error: number;
+}
+
+/**
+ * How far estimates may be off: between encodes of the same picture; beyond them, up to its own size; and where nothing of the picture
+ * was encoded. The first two are the 95th percentiles that `npm run pricing-errors` measures; see docs/pricing.md.
+ */
+export const estimateErrors = { between: 0.1, beyond: 0.2, unmeasured: 0.5 } as const;
+
+/** Within this ratio two widths are the same for a price. */
+const sameWidth = 1.005;
+
+/** The measured prices of a site's pictures, and the estimates that follow from them. */
+export class PriceList {
+  constructor(
+    readonly prices: ReadonlyMap<string, PicturePrice>,
+    readonly files: ReadonlyMap<string, ImageFile>,
+    /** Whether pictures of which nothing was encoded get an estimate from their file alone. */
+    readonly guesses = true,
+  ) {}
+
+  contentOf(url: string): PicturePrice['content'] | undefined {
+    return this.prices.get(url)?.content;
+  }
+
+  has(url: string): boolean {
+    return this.prices.has(url);
+  }
+
+  /** Bytes of the file at another width, encoded as it is now. Width in device px. */
+  alike(url: string, width: number): Price | undefined {
+    const file = this.files.get(url);
+    if (!file || file.problem !== undefined || file.width === 0) return undefined;
+    const whole = pictureBytes(file);
+    if (width >= file.width) return { bytes: whole, quality: file.quality, error: 0 };
+    const price = this.prices.get(url);
+    if (!price) {
+      if (!this.guesses) return undefined;
+      const guess = byteCurve([{ width: file.width, bytes: whole }]);
+      return { bytes: Math.round(guess(width)), quality: file.quality, error: estimateErrors.unmeasured };
+    }
+    if (price.alike.length > 0) {
+      // A graphic loses bytes by being stored at its very size: the curve must not run through that point.
+      const own: PricePoint = { width: file.width, bytes: whole, quality: file.quality, decibels: null };
+      const points = price.content === 'photo' ? [...price.alike, own] : price.alike;
+      return priceAt(points, width);
+    }
+    return this.#scaled(file, whole, width);
+  }
+
+  /** Where a file does not tell its quality: as much heavier than needed as it is at its own size. */
+  #scaled(file: ImageFile, whole: number, width: number): Price | undefined {
+    const smaller = this.equalLooks(file.url, file.format, width);
+    const same = this.equalLooks(file.url, file.format, file.width);
+    if (!smaller || !same) return smaller;
+    const heavier = Math.max(1, whole / same.bytes);
+    const error = heavier > 1 ? Math.max(smaller.error, same.error) : smaller.error;
+    return { ...smaller, bytes: Math.round(smaller.bytes * heavier), error };
+  }
+
+  /** Bytes of the picture at a width in a format, looking like the file does at that width. Width in device px. */
+  equalLooks(url: string, format: string, width: number): Price | undefined {
+    const points = this.prices.get(url)?.formats[format];
+    return points && points.length > 0 ? priceAt(points, width) : undefined;
+  }
+}
+
+/** A file's bytes without what it carries beside the picture. */
+export function pictureBytes({ bytes, metadata }: ImageFile): number {
+  return Math.max(1, bytes - Object.values(metadata).reduce((sum, each) => sum + each, 0));
+}
+
+function priceAt(points: readonly PricePoint[], width: number): Price {
+  const ratio = (point: PricePoint) => Math.max(point.width, width) / Math.min(point.width, width);
+  const nearest = points.reduce((best, point) => (ratio(point) < ratio(best) ? point : best));
+  if (ratio(nearest) <= sameWidth) return { bytes: nearest.bytes, quality: nearest.quality, error: 0 };
+  const between = points.some((point) => point.width < width) && points.some((point) => point.width > width);
+  const single = points.length === 1;
+  return {
+    bytes: Math.max(1, Math.round(byteCurve(points)(width))),
+    quality: nearest.quality,
+    error: single ? estimateErrors.unmeasured : between ? estimateErrors.between : estimateErrors.beyond,
+  };
+}
+
+/** The price on which a claim is decided: the pessimistic side of an estimate. */
+export function pessimistic({ bytes, error }: Price): number {
+  return bytes * (1 + error);
+}

@@ -1,0 +1,28 @@
+import { checks } from '../checks/index.js';
+import type { Facts } from '../checks/facts.js';
+import { judge } from '../checks/judge.js';
+import { rankFixes } from '../fixes/fixes.js';
+import type { WantedPrice } from './pricing-plan.js';
+
+/**
+ * Whether measuring the rest could not change the order of the first fixes: every fix that could still reach among them is measured whole.
+ * A fix stands for one template, so an unmeasured picture can only add to the fixes of the templates that show it, and never more
+ * than its own expected bytes.
+ * @param facts with the prices measured so far, and no guesses for others
+ * @param first how many fixes must keep their order
+ */
+export function isSettled(facts: Facts, rest: readonly WantedPrice[], first: number): boolean {
+  const fixes = rankFixes(judge(checks, facts).findings, facts);
+  const bar = fixes[first - 1]?.expected ?? 0;
+  const open = new Map<string, number>();
+  for (const { templates, stake } of rest)
+    for (const template of templates) open.set(template, (open.get(template) ?? 0) + stake);
+  for (const [template, stake] of open) {
+    const most = Math.max(
+      0,
+      ...fixes.filter((fix) => fix.template === template).map(({ expected }) => expected),
+    );
+    if (most + stake >= bar) return false;
+  }
+  return true;
+}

@@ -1,0 +1,41 @@
+import type { DefaultTreeAdapterTypes } from 'parse5';
+
+type Element = DefaultTreeAdapterTypes.Element;
+
+const lineLimit = 72;
+
+/** Elements that have no closing tag. HTML standard, 13.1.2 "void elements". */
+const voidElements = new Set(['img', 'source', 'input', 'link', 'embed', 'track', 'br']);
+
+/** Writes an element and what it contains, attributes on lines of their own where they do not fit on one. */
+export function writeElement(element: Element, indent = ''): string {
+  const tag = openingTag(element, indent);
+  if (voidElements.has(element.tagName)) return tag;
+  const children = element.childNodes.filter((node): node is Element => 'tagName' in node);
+  const inner = children.map((child) => `\n${indent}  ${writeElement(child, `${indent}  `)}`).join('');
+  return `${tag}${inner}${children.length > 0 ? `\n${indent}` : ''}</${element.tagName}>`;
+}
+
+function openingTag({ tagName, attrs }: Element, indent: string): string {
+  const single = `<${[tagName, ...attrs.map((attribute) => writeAttribute(attribute, 0))].join(' ')}>`;
+  if (indent.length + single.length <= lineLimit) return single;
+  const lines = attrs.map((attribute) => `${indent}  ${writeAttribute(attribute, indent.length + 2)}`);
+  return `<${tagName}\n${lines.join('\n')}>`;
+}
+
+/** Lists that may be broken into lines after their commas. */
+const breakable = new Set(['srcset', 'sizes', 'imagesrcset', 'imagesizes']);
+
+/** @param indent of the attribute, in characters; 0 for one line whatever its length */
+function writeAttribute({ name, value }: { name: string; value: string }, indent: number): string {
+  if (value === '' && name !== 'alt') return name;
+  const single = `${name}="${escape(value)}"`;
+  if (indent === 0 || indent + single.length <= lineLimit || !breakable.has(name)) return single;
+  const entries = escape(value).split(/,\s+/);
+  const margin = ' '.repeat(indent + 2);
+  return `${name}="\n${entries.map((entry) => margin + entry).join(',\n')}"`;
+}
+
+function escape(value: string): string {
+  return value.replaceAll('&', '&amp;').replaceAll('"', '&quot;');
+}

@@ -1,0 +1,17 @@
+export { contentOf, edgeShares, flatShare, type EdgeShares, type PictureContent } from './content.js';
+export { jpegQuality } from './jpeg-quality.js';
+export { hasAlphaChannel, lumaOf, peakSignalToNoise, usesAlpha, type Pixels } from './luma.js';
+export {
+  equalLooks,
+  nextQuality,
+  type EqualLooks,
+  type LossyFormat,
+  type QualityTry,
+} from './quality-search.js';
+export {
+  structuralSimilarity,
+  toDecibels,
+  worstPercentile,
+  type Likeness,
+  type LumaPicture,
+} from './ssim.js';

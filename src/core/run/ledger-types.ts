@@ -1,0 +1,26 @@
+/** What one fix takes off a download. */
+export interface LedgerCut {
+  /** Its place in the fixed order: `unneeded`, `metadata`, `fewer-pixels`, `better-encoding`, `newer-format` or `later`. */
+  kind: string;
+  /** Index into `findings`. */
+  finding: number;
+  /** Bytes off the transfer; 0 for `later`. */
+  bytes: number;
+  /** Expected bytes off an average visit of this page on this screen. */
+  expected: number;
+}
+
+/** One download of one page on one screen, and where its bytes go. delivered = remains + the sum of the cuts. */
+export interface LedgerEntry {
+  page: string;
+  screen: string;
+  url: string;
+  /** Placements that show it. */
+  placements: string[];
+  delivered: number;
+  cuts: LedgerCut[];
+  remains: number;
+  /** The same in expected bytes. */
+  expected: number;
+  expectedRemains: number;
+}

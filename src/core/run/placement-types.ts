@@ -1,0 +1,78 @@
+import type { Began } from './types.js';
+
+export type PlacementKind =
+  | 'img'
+  | 'picture'
+  | 'input'
+  | 'svg-image'
+  | 'video-poster'
+  | 'object'
+  | 'css-image'
+  | 'icon-link'
+  | 'preload';
+
+export interface Slot {
+  x: number;
+  y: number;
+  width: number;
+  height: number;
+}
+
+export interface SourcePosition {
+  file: string;
+  line: number;
+  column: number;
+}
+
+export interface PickPair {
+  predicted: string | null;
+  observed: string | null;
+}
+
+export interface PlacementDownload {
+  url: string;
+  bytes: number;
+  began: Began;
+  scrollDepth: number;
+}
+
+/** How far an image got: drawn, failed, not yet asked for, or nothing to ask for. */
+export type ImageState = 'drawn' | 'broken' | 'not-loaded' | 'no-source';
+
+/** What one screen showed of a placement beyond its slot. */
+export interface Shown {
+  state: ImageState;
+  /** Slot before its image arrived; null when it had no box. */
+  whileWaiting: Slot | null;
+  /** Slot when the first view had settled, before any scroll. */
+  beforeScroll: Slot | null;
+  /** Computed `object-fit`. */
+  fit: string;
+  /** Size at which the whole picture is drawn, which `object-fit` may make larger or smaller than the slot. */
+  drawnWidth: number;
+  drawnHeight: number;
+  /** Pixel size of the delivered file, 0 when unknown. */
+  fileWidth: number;
+  fileHeight: number;
+  /** True when this was the largest paint of the first view. */
+  largestPaint: boolean;
+  lazy: boolean;
+}
+
+export interface Placement {
+  id: string;
+  page: string;
+  kind: PlacementKind;
+  selector: string;
+  /** Null for elements that a script made. */
+  source: SourcePosition | null;
+  template: string;
+  markup: string;
+  alt: string | null;
+  slots: Record<string, Slot | null>;
+  picks: Record<string, PickPair>;
+  downloads: Record<string, PlacementDownload>;
+  shown: Record<string, Shown>;
+  /** Every file that this placement could take, in source order. */
+  candidates: string[];
+}

@@ -1,0 +1,28 @@
+import { addBytes, type MetadataBytes } from './segments.js';
+
+/** GIF89a specification: sections 18 to 27, blocks. */
+export function readGif(content: Buffer): { metadata: MetadataBytes; frames: number } {
+  const metadata: MetadataBytes = {};
+  let frames = 0;
+  const tableBytes = (flags: number) => (flags & 0x80 ? 3 * 2 ** ((flags & 7) + 1) : 0);
+  let at = 13 + tableBytes(content[10] ?? 0);
+  const skipBlocks = (from: number) => {
+    let place = from;
+    while (place < content.length && content[place] !== 0) place += 1 + (content[place] ?? 0);
+    return place + 1;
+  };
+  while (at < content.length && content[at] !== 0x3b) {
+    const start = at;
+    if (content[at] === 0x2c) {
+      frames++;
+      at = skipBlocks(at + 11 + tableBytes(content[at + 9] ?? 0));
+    } else if (content[at] === 0x21) {
+      const label = content[at + 1];
+      at = skipBlocks(at + 2);
+      const name = content.toString('latin1', start + 3, start + 14);
+      if (label === 0xfe) addBytes(metadata, 'comments', at - start);
+      if (label === 0xff && name.startsWith('XMP Data')) addBytes(metadata, 'editing history', at - start);
+    } else break;
+  }
+  return { metadata, frames: Math.max(1, frames) };
+}

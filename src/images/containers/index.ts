@@ -1,0 +1,42 @@
+import { readAvif } from './avif.js';
+import { readGif } from './gif.js';
+import { readJpeg } from './jpeg.js';
+import { readPng } from './png.js';
+import { readWebp } from './webp.js';
+import type { MetadataBytes } from './segments.js';
+
+export type { MetadataBytes, MetadataKind } from './segments.js';
+
+/** What the containers tell beyond what decoders tell. */
+export interface ContainerParts {
+  metadata: MetadataBytes;
+  /** JPEG quality on the usual scale, or null. */
+  quality: number | null;
+  lossless: boolean;
+  palette: boolean;
+  frames: number;
+}
+
+/** Walks over a file's segments. Never throws: a broken file gives what was found. */
+export function readContainer(format: string, content: Buffer): ContainerParts {
+  const parts: ContainerParts = { metadata: {}, quality: null, lossless: false, palette: false, frames: 1 };
+  try {
+    switch (format) {
+      case 'jpeg':
+        return { ...parts, ...readJpeg(content) };
+      case 'png':
+        return { ...parts, ...readPng(content), lossless: true };
+      case 'gif':
+        return { ...parts, ...readGif(content), lossless: true, palette: true };
+      case 'webp':
+        return { ...parts, ...readWebp(content) };
+      case 'avif':
+        return { ...parts, ...readAvif(content) };
+      default:
+        return parts;
+    }
+  } catch (cause) {
+    if (cause instanceof RangeError) return parts;
+    throw cause;
+  }
+}

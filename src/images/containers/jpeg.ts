@@ -1,0 +1,69 @@
+import { jpegQuality } from '../../core/likeness/index.js';
+import { addBytes, type MetadataBytes, type MetadataKind } from './segments.js';
+
+export interface JpegParts {
+  metadata: MetadataBytes;
+  /** On the usual scale, from the luminance table; null where there is none. */
+  quality: number | null;
+}
+
+/** ISO/IEC 10918-1, table B.1: markers. */
+const [startOfScan, endOfImage, tables, comment] = [0xda, 0xd9, 0xdb, 0xfe];
+
+/** Walks over the segments of a JPEG file. A broken file gives what was found up to the fault. */
+export function readJpeg(content: Buffer): JpegParts {
+  const parts: JpegParts = { metadata: {}, quality: null };
+  let at = 2;
+  while (at + 4 <= content.length && content[at] === 0xff) {
+    const marker = content[at + 1] ?? 0;
+    if (marker === 0xff) {
+      at++;
+      continue;
+    }
+    const length = content.readUInt16BE(at + 2);
+    const body = content.subarray(at + 4, at + 2 + length);
+    if (marker === startOfScan) break;
+    if (marker === tables) parts.quality ??= luminanceQuality(body);
+    const kind = kindOf(marker, body);
+    if (kind) addBytes(parts.metadata, kind, length + 2);
+    at += 2 + length;
+  }
+  const after = bytesAfterEnd(content, at);
+  if (after > 0) addBytes(parts.metadata, 'previews and other data after the picture', after);
+  return parts;
+}
+
+function kindOf(marker: number, body: Buffer): MetadataKind | undefined {
+  if (marker === comment) return 'comments';
+  const name = body.subarray(0, 32).toString('latin1');
+  if (marker === 0xe1) return name.startsWith('Exif\0') ? 'camera notes' : 'editing history';
+  if (marker === 0xe2) return name.startsWith('ICC_PROFILE\0') ? 'colour profile' : 'camera notes';
+  if (marker === 0xed) return 'captions';
+  // APP0 tells the density, APP14 how colours are stored: decoders need both.
+  return marker >= 0xe3 && marker <= 0xef && marker !== 0xee ? 'camera notes' : undefined;
+}
+
+/** The luminance table of a DQT segment; 8 or 16 bit. */
+function luminanceQuality(body: Buffer): number | null {
+  for (let at = 0; at < body.length;) {
+    const [wide, id] = [(body[at] ?? 0) >> 4 !== 0, (body[at] ?? 0) & 15];
+    const size = wide ? 2 : 1;
+    const steps = Array.from({ length: 64 }, (_, index) => {
+      const place = at + 1 + index * size;
+      return wide ? (body[place] ?? 0) * 256 + (body[place + 1] ?? 0) : (body[place] ?? 0);
+    });
+    if (id === 0) return jpegQuality(steps);
+    at += 1 + 64 * size;
+  }
+  return null;
+}
+
+/** Bytes behind the end-of-image marker: cameras append whole previews there. */
+function bytesAfterEnd(content: Buffer, scan: number): number {
+  for (let at = scan; at + 1 < content.length; at++) {
+    at = content.indexOf(0xff, at);
+    if (at < 0) return 0;
+    if (content[at + 1] === endOfImage) return content.length - at - 2;
+  }
+  return 0;
+}
