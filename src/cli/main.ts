@@ -4,6 +4,7 @@ import { cacheCommand } from './cache-command.js';
 import { demoCommand } from './demo-command.js';
 import { whyCommand } from './why-command.js';
 import { sizesCommand } from './sizes-command.js';
+import { weighCommand } from './weigh-command.js';
 import { reportError } from './errors.js';
 import { exitCodes, type ExitCode } from './exit-codes.js';
 import { coloursOf, type Io } from './io.js';
@@ -24,6 +25,7 @@ export async function main(argv: readonly string[], io: Io): Promise<ExitCode> {
   program.addCommand(auditCommand(io, finish));
   program.addCommand(whyCommand(io, finish));
   program.addCommand(sizesCommand(io, finish));
+  program.addCommand(weighCommand(io, finish));
   program.addCommand(demoCommand(io, finish));
   program.addCommand(cacheCommand(io, finish));
   for (const command of [program, ...program.commands]) {

@@ -53,31 +53,26 @@ export function encode(pixels: Pixels, { format, quality, palette = false }: Rec
   }
 }
 
-/** Enough pixels to judge a lossily stored picture. */
-const glanceWidth = 1600;
+/** Enough pixels across to judge the kind of a lossily stored picture. */
+export const glanceWidth = 1600;
 /** Larger lossless pictures are judged by a part of them from the middle. */
-const glanceSide = 4000;
+const middleSide = 4000;
 
-/**
- * Pixels to judge a picture by: of a losslessly stored one as they are, without any reduction, of others a quickly reduced version.
- */
-export async function glanceAtPixels(
+/** Pixels of a losslessly stored picture as they are, without any reduction, to judge its kind by. */
+export async function middleOf(
   content: Buffer,
-  { width, height, lossless }: { width: number; height: number; lossless: boolean },
+  { width, height }: { width: number; height: number },
 ): Promise<Pixels> {
-  const picture = sharp(content, { limitInputPixels: mostPixels })
-    .timeout({ seconds: limitSeconds })
-    .autoOrient()
-    .toColourspace('srgb')
-    .removeAlpha();
-  if (!lossless) return toPixels(picture.resize({ width: Math.min(width, glanceWidth) }));
-  const part = { width: Math.min(width, glanceSide), height: Math.min(height, glanceSide) };
+  const part = { width: Math.min(width, middleSide), height: Math.min(height, middleSide) };
+  const left = Math.floor((width - part.width) / 2);
+  const top = Math.floor((height - part.height) / 2);
   return toPixels(
-    picture.extract({
-      left: Math.floor((width - part.width) / 2),
-      top: Math.floor((height - part.height) / 2),
-      ...part,
-    }),
+    sharp(content, { limitInputPixels: mostPixels })
+      .timeout({ seconds: limitSeconds })
+      .autoOrient()
+      .toColourspace('srgb')
+      .removeAlpha()
+      .extract({ left, top, ...part }),
   );
 }
 

@@ -1,7 +1,8 @@
 import { availableParallelism } from 'node:os';
 import { Piscina } from 'piscina';
 import type { MeasuredCache } from './measured-cache.js';
-import type { Measured, MeasureOrder } from './measure.js';
+import type { MeasureOrder } from './measure-order.js';
+import type { Measured } from './measure.js';
 
 /** Longest time for all encodes of one picture, ms. */
 const limitMs = 180_000;

@@ -1,7 +1,8 @@
 import { promisify } from 'node:util';
 import { brotliCompress, constants } from 'node:zlib';
 import { optimize } from 'svgo';
-import type { Measured, MeasureOrder } from './measure.js';
+import type { MeasureOrder } from './measure-order.js';
+import type { Measured } from './measure.js';
 
 const compress = promisify(brotliCompress);
 /** What hosts compress with on the fly. */

@@ -6,12 +6,13 @@ import { writeFixes } from '../core/fixes/fixes.js';
 import type { Incomplete, Run, Screen } from '../core/run/index.js';
 import { encoderVersions } from '../images/index.js';
 import type { Site } from '../site/index.js';
+import { strangeTraffic } from './traffic.js';
 import { AuditContext, type AuditOptions, type Progress } from './context.js';
 import type { ImageStore } from './image-store.js';
 import { sweepPages } from './page-sweeps.js';
 import { surveyPage, type SurveyedPage } from './page-visits.js';
 import { comparePicks } from './pick-agreement.js';
-import { price, type Prices } from './pricing.js';
+import { price, summarisePricing, type Prices } from './pricing.js';
 import { narrowProposals, proposeAll } from './proposals.js';
 import { countRefused } from './refused.js';
 
@@ -83,7 +84,7 @@ function toRun(
   { site, browser, options }: AuditContext,
   facts: Facts,
   pages: readonly SurveyedPage[],
-  { prices }: Prices,
+  prices: Prices,
   incomplete: Incomplete[],
   startedAt: Date,
 ): { run: Run; finished: Facts } {
@@ -97,7 +98,8 @@ function toRun(
     placements: [...facts.placements],
     files: [...facts.files.values()].sort(byUrl),
     sweeps: [...facts.sweeps.values()],
-    prices: [...prices.values()].sort(byUrl),
+    prices: [...prices.prices.values()].sort(byUrl),
+    pricing: summarisePricing(prices, findings),
     picks: comparePicks(facts.placements, 'at-least', facts.files),
     findings: findings.map(({ finding }) => finding),
     fixes,
@@ -105,6 +107,7 @@ function toRun(
     totals: totalsOf(facts.pages, facts.screens, ledger),
     trifles,
     refused: countRefused(pages.map(({ record, refused }) => ({ page: record.path, urls: refused }))),
+    strangeTraffic: strangeTraffic(site, options.traffic),
     incomplete,
     meta: {
       tool: options.toolVersion,

@@ -6,6 +6,7 @@ import type { Screen } from '../core/run/index.js';
 import { MeasuredCache } from '../images/index.js';
 import type { Site } from '../site/index.js';
 import { ImageStore } from './image-store.js';
+import { pageWeights } from './traffic.js';
 import { SiteUrls } from './site-urls.js';
 
 export interface AuditOptions {
@@ -44,6 +45,8 @@ export interface Progress {
 export class AuditContext {
   readonly urls: SiteUrls;
   readonly images: ImageStore;
+  /** Each page's share of visits, by path. */
+  readonly weights: ReadonlyMap<string, number>;
   /** Runs work in the browser, a few at once. */
   readonly inBrowser: ReturnType<typeof pLimit>;
 
@@ -55,6 +58,7 @@ export class AuditContext {
   ) {
     this.urls = new SiteUrls(site.origin);
     this.images = new ImageStore(site, this.urls, new MeasuredCache(options.cacheFolder));
+    this.weights = pageWeights(site, options.traffic);
     this.inBrowser = pLimit(options.atOnce);
   }
 

@@ -1,3 +1,4 @@
 export { audit, type AuditOutcome } from './audit.js';
+export { compareVariants, weighFiles, type UnweighedFile, type WeighedFile } from './weigh.js';
 export type { AuditOptions, Progress } from './context.js';
 export { surveySizes, type SizesGroup, type SizesOptions, type SizesSurvey } from './sizes-survey.js';

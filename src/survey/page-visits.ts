@@ -32,7 +32,7 @@ export async function surveyPage(context: AuditContext, page: Page): Promise<Sur
     record: {
       path: page.path,
       file: page.file,
-      weight: pageWeight(context, page.path),
+      weight: context.weights.get(page.path) ?? 0,
       visits: visits.map(({ summary }) => summary.visit),
     },
     placements,
@@ -42,14 +42,6 @@ export async function surveyPage(context: AuditContext, page: Page): Promise<Sur
       summary.incomplete.map((why) => ({ page: page.path, screen: screen.name, why })),
     ),
   };
-}
-
-/** A page's share of visits: by what the user knows of them, else alike. */
-function pageWeight({ site, options }: AuditContext, path: string): number {
-  const { traffic } = options;
-  if (!traffic) return 1 / site.pages.length;
-  const total = site.pages.reduce((sum, page) => sum + (traffic.get(page.path) ?? 0), 0);
-  return total === 0 ? 1 / site.pages.length : (traffic.get(path) ?? 0) / total;
 }
 
 async function visitPage(context: AuditContext, page: Page, screen: Screen): Promise<VisitSummary> {

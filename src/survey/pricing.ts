@@ -2,16 +2,21 @@ import { planProbes } from '../core/bytes/probe-plan.js';
 import { PriceList } from '../core/bytes/price-list.js';
 import { isEconomical, wantedPrices, type WantedPrice } from '../core/bytes/pricing-plan.js';
 import { isSettled } from '../core/bytes/settled.js';
-import type { Facts } from '../core/checks/index.js';
-import type { ImageFile, Incomplete, PicturePrice } from '../core/run/index.js';
-import type { MeasureOrder } from '../images/index.js';
+import type { Facts, JudgedFinding } from '../core/checks/index.js';
+import type { ImageFile, Incomplete, PicturePrice, PricingSummary } from '../core/run/index.js';
+import { measureOrder, plainFormat } from '../images/index.js';
 import type { AuditContext } from './context.js';
 
 export interface Prices {
   /** By URL. */
   prices: Map<string, PicturePrice>;
+  /** Pictures of which more than a trifle could be saved. */
+  wanted: number;
   /** Pictures of which nothing was encoded, because it cannot change the ranking of the first fixes or the limit was reached. */
   left: number;
+  limited: boolean;
+  /** URLs of pictures that one encode has shown to be economical. */
+  economical: string[];
   incomplete: Incomplete[];
 }
 
@@ -26,8 +31,16 @@ const firstRound = 12;
  */
 export async function price(context: AuditContext, facts: Facts): Promise<Prices> {
   const { encode, encodeLimitMs } = context.options;
-  const wanted = encode === 'none' ? [] : wantedPrices(facts);
-  const result: Prices = { prices: new Map(), left: 0, incomplete: [] };
+  const wanted = wantedPrices(facts);
+  const result: Prices = {
+    prices: new Map(),
+    wanted: wanted.length,
+    left: 0,
+    limited: false,
+    economical: [],
+    incomplete: [],
+  };
+  if (encode === 'none') return { ...result, left: wanted.length };
   context.progress.begin('pictures', wanted.length);
   let spentMs = 0;
   for (let start = 0, size = firstRound; start < wanted.length; start += size, size *= 2) {
@@ -39,6 +52,7 @@ export async function price(context: AuditContext, facts: Facts): Promise<Prices
     }
     await Promise.all(affordable.map((want) => measureOne(context, want, facts, result)));
     result.left += round.length - affordable.length;
+    result.limited ||= affordable.length < round.length;
     const rest = wanted.slice(start + size);
     const known = { ...facts, prices: new PriceList(result.prices, facts.files, false) };
     if (encode === 'enough' && rest.length > 0 && isSettled(known, rest, settledFixes)) {
@@ -47,6 +61,28 @@ export async function price(context: AuditContext, facts: Facts): Promise<Prices
     }
   }
   return result;
+}
+
+const encodingCuts = new Set<string | null>(['better-encoding', 'newer-format']);
+
+/** Tells how many pictures were encoded, and of how many that made nothing lighter. */
+export function summarisePricing(
+  { prices, wanted, left, limited, economical }: Prices,
+  findings: readonly JudgedFinding[],
+): PricingSummary {
+  const lighter = new Set(
+    findings
+      .filter(({ check }) => encodingCuts.has(check.cut))
+      .flatMap(({ draft }) => Object.values(draft.screens).map(({ leaves }) => leaves?.url)),
+  );
+  const kept = [...prices.keys()].filter((url) => !lighter.has(url)).length;
+  return {
+    worthPricing: wanted,
+    encoded: prices.size + economical.length,
+    economical: kept + economical.length,
+    left,
+    limited,
+  };
 }
 
 async function measureOne(
@@ -59,13 +95,17 @@ async function measureOne(
   const { file, widths } = want;
   try {
     const glance = await glanceAt(context, want, facts);
-    if (glance === 'economical') return;
-    const order = orderFor(
-      file,
-      options.wishes.formats,
-      planProbes(file, widths, options.encode === 'all'),
-      options.looks,
-    );
+    if (glance === 'economical') {
+      result.economical.push(file.url);
+      return;
+    }
+    const { looks, wishes, encode } = options;
+    const order = measureOrder(file, {
+      widths: planProbes(file, widths, encode === 'all'),
+      looks,
+      formats: formatsFor(file, wishes.formats),
+      drawings: wishes.formats,
+    });
     result.prices.set(file.url, await images.measure(file, order));
   } catch (cause) {
     const why = cause instanceof Error ? cause.message : String(cause);
@@ -80,7 +120,13 @@ async function measureOne(
   }
 }
 
-/** A file in the newest format that needs no other width is worth one small encode first: mostly it ends there. */
+/**
+ * Near its own size the least that the picture can weigh is known closely; nearer still an encode would be compared with the file's
+ * own faults.
+ */
+const glanceShare = 0.9;
+
+/** A file in the newest format that needs no other width is worth one encode first: mostly it ends there. */
 async function glanceAt(
   { images, options }: AuditContext,
   { file, widths }: WantedPrice,
@@ -90,8 +136,11 @@ async function glanceAt(
   const delivered = deliveredOf(file, facts);
   if (file.format !== newest || file.lossless || widths.make.length > 0 || delivered.length === 0)
     return 'unknown';
-  const width = Math.max(16, Math.round(file.width / 2));
-  const { formats } = await images.measure(file, orderFor(file, [], [width], options.looks));
+  const width = Math.max(16, Math.round(file.width * glanceShare));
+  const { formats } = await images.measure(
+    file,
+    measureOrder(file, { widths: [width], looks: options.looks, formats: [], drawings: [] }),
+  );
   const point = formats[file.format]?.[0];
   const { trifleShare } = facts.wishes.trifles;
   return point && delivered.every((each) => isEconomical(each, point, trifleShare))
@@ -107,32 +156,12 @@ function deliveredOf(file: ImageFile, facts: Facts): ImageFile[] {
   return [...new Set(urls)].flatMap((url) => facts.files.get(url) ?? []);
 }
 
-function orderFor(
-  file: ImageFile,
-  wished: readonly string[],
-  widths: readonly number[],
-  looks: number,
-): MeasureOrder {
-  const { format, width, height, frames, quality, lossless, palette, alpha } = file;
-  const transparent = alpha === 'used';
-  // The fallback of a losslessly stored photograph is a JPEG, unless it is transparent.
-  const fallback = lossless && format !== 'svg' && format !== 'gif' ? [transparent ? 'webp' : 'jpeg'] : [];
+/** The newest format that is newer than the file's own, and for a losslessly stored photograph the plain one. */
+function formatsFor(file: ImageFile, wished: readonly string[]): string[] {
+  const { format, lossless } = file;
   const newer = wished.includes(format) ? wished.slice(0, wished.indexOf(format)) : wished;
-  const drawn = wished.filter((each) => each === 'webp');
-  return {
-    format,
-    width,
-    height,
-    frames,
-    quality,
-    lossless,
-    palette,
-    alpha: transparent,
-    looks,
-    widths,
-    formats: [...new Set([...newer.slice(0, 1), ...fallback])].sort(),
-    drawingFormats: drawn,
-  };
+  const wrong = lossless && format !== 'svg' && format !== 'gif';
+  return [...newer.slice(0, 1), ...(wrong ? [plainFormat(file)] : [])];
 }
 
 /** What a measurement costs on an ordinary processor, ms: so that a limit in seconds gives the same run everywhere. */

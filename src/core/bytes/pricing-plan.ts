@@ -3,6 +3,7 @@ import type { Facts } from '../checks/facts.js';
 import { existingFile, pricedFile, stateOn } from '../checks/file-state.js';
 import { reachOfScroll } from '../layout/reach.js';
 import type { ImageFile, Placement } from '../run/types.js';
+import { estimateErrors } from './price-list.js';
 import { canBeWorthwhile } from './worthwhile.js';
 
 /** A picture whose prices are worth knowing. */
@@ -115,5 +116,6 @@ export function isEconomical(
 ): boolean {
   const ratio = (width / glance.width) ** 2;
   const least = glance.bytes * ratio ** (ratio >= 1 ? flattest : steepest);
-  return bytes * (1 - worthwhileShare) <= least;
+  // A claim from there would be an estimate, and decided on its pessimistic side.
+  return bytes * (1 - worthwhileShare) <= least * (1 + estimateErrors.beyond);
 }

@@ -1,4 +1,5 @@
 import { withExtension } from '../fixes/file-names.js';
+import { writtenUrl } from '../fixes/written-url.js';
 import { defineCheck } from './check.js';
 import { worst } from './drafts.js';
 import { filesToEncode, findReencodings, type EncodingEvidence } from './encoding-claims.js';
@@ -36,17 +37,21 @@ export const animationAsGif = defineCheck<EncodingEvidence>({
     const [evidence] = Object.values(screens);
     const tag = placement.kind === 'img' || placement.kind === 'picture';
     if (!evidence) return { edits: [], files: [], notes: [] };
-    const still = withExtension(evidence.url, 'jpg').replace(/(\.[a-z]+)(?=$|[?#])/, '-still$1');
+    const stillOf = (url: string) => withExtension(url, 'jpg').replace(/(\.[a-z]+)(?=$|[?#])/, '-still$1');
     return {
       edits: tag
         ? [
             { kind: 'add-source', type: 'image/webp', extension: 'webp' },
-            { kind: 'add-still', media: '(prefers-reduced-motion: reduce)', srcset: still },
+            {
+              kind: 'add-still',
+              media: '(prefers-reduced-motion: reduce)',
+              srcset: stillOf(writtenUrl(placement, evidence.url)),
+            },
           ]
         : [],
       files: filesToEncode(draft, 'webp', facts),
       notes: [
-        `Make ${still} from the picture that says most: visitors who ask for less motion see it, and it can be the poster of a video.`,
+        `Make ${stillOf(evidence.url)} from the picture that says most: visitors who ask for less motion see it, and it can be the poster of a video.`,
         'A short film in a video element (muted, loop, playsinline, with that poster) is smaller still where the animation is long.',
         ...(facts.prices.prices.get(evidence.url)?.notes ?? []),
       ],

@@ -82,6 +82,29 @@ function claimOne(
 const extensions: Record<string, string> = { jpeg: 'jpg' };
 export const extensionOf = (format: string) => extensions[format] ?? format;
 
+interface Encodable {
+  url: string;
+  /** Device px. */
+  width: number;
+}
+
+/** A new source lists a twin of every candidate, so all are to be made, whether a screen of the audit takes them or not. */
+function withCandidates(
+  screens: Draft<EncodingEvidence>['screens'],
+  { candidates }: Placement,
+  newFormat: string,
+  facts: Facts,
+): Encodable[] {
+  const shown = Object.values(screens);
+  const [first] = shown;
+  if (!first || first.format === newFormat) return shown;
+  const kin = shown.some(({ url, width }) => width < (facts.files.get(url)?.width ?? 0))
+    ? []
+    : candidates.flatMap((url) => facts.files.get(url) ?? []);
+  const twins = kin.filter(({ format, problem }) => format === first.format && problem === undefined);
+  return [...shown, ...twins].sort((a, b) => a.width - b.width);
+}
+
 /** The files that a finding about encoding asks for: at the widths that the fixes before propose, else in the place of those there are. */
 export function filesToEncode(
   { placement, screens }: Draft<EncodingEvidence>,
@@ -90,7 +113,7 @@ export function filesToEncode(
 ): FileToMake[] {
   const proposal = facts.proposals.get(placement.id);
   const files = new Map<string, FileToMake>();
-  for (const { url, width } of Object.values(screens)) {
+  for (const { url, width } of withCandidates(screens, placement, newFormat, facts)) {
     const delivered = facts.files.get(url);
     const made =
       proposal && delivered && width < delivered.width && !facts.files.has(nameAtWidth(url, width));

@@ -46,5 +46,5 @@ export const checks: readonly Check[] = [
 
 export type { Check, Draft, Evidence, Remedy } from './check.js';
 export type { Facts, Wishes } from './facts.js';
-export { judge, type Judgement } from './judge.js';
+export { judge, type JudgedFinding, type Judgement } from './judge.js';
 export { defaultTrifles, type TrifleLimits } from './trifles.js';

@@ -1,5 +1,5 @@
-import { candidateUrls, parseImage, readImageMarkup } from '../markup/index.js';
 import { nameAtWidth, pricePart } from '../fixes/file-names.js';
+import { writtenUrl } from '../fixes/written-url.js';
 import type { CandidateProposal } from '../fixes/proposal.js';
 import type { TagEdit } from '../fixes/tag.js';
 import { isCropped, sizesFromScreens } from '../fixes/sizes-from-screens.js';
@@ -99,13 +99,6 @@ function byDensities(
     { kind: 'set', name: 'src', value: nameOf(widths[0] ?? 0) },
     { kind: 'remove', name: 'sizes' },
   ];
-}
-
-/** The address of a candidate as the markup writes it. */
-function writtenUrl(placement: Placement, url: string): string {
-  const markup = readImageMarkup(placement.markup);
-  const written = markup ? candidateUrls(parseImage(markup)) : [];
-  return written[placement.candidates.indexOf(url)] ?? url;
 }
 
 export const morePixelsThanNeeded = defineCheck<PixelEvidence>({

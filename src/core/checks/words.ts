@@ -4,7 +4,8 @@ export function bytesInWords(bytes: number): string {
   if (size < 1000) return `${Math.round(bytes)} B`;
   if (size < 9_950) return `${(bytes / 1000).toFixed(1)} kB`;
   if (size < 9_999_500) return `${group(Math.round(bytes / 1000))} kB`;
-  return `${(bytes / 1_000_000).toFixed(1)} MB`;
+  if (size < 99_950_000) return `${(bytes / 1_000_000).toFixed(1)} MB`;
+  return `${group(Math.round(bytes / 1_000_000))} MB`;
 }
 
 /** 12345 as 12,345. */

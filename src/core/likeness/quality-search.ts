@@ -49,13 +49,17 @@ export function nextQuality(
 ): number | undefined {
   const { quality: start, slope } = startFor(format, width);
   if (tries.length === 0) return start;
-  if (tries.length >= mostTries) return undefined;
+  const near = tries.some(({ decibels }) => Math.abs(decibels - target) <= nearEnough);
+  if (tries.length >= (near ? usualTries : mostTries)) return undefined;
   const wanted = Math.round(clamp(qualityAt(tries, target, slope)));
   return tries.some(({ quality }) => quality === wanted) ? undefined : wanted;
 }
 
-/** At most so many encodes for one picture, width and format. */
-const mostTries = 3;
+/** So many encodes for one picture, width and format are enough for nearly all; … */
+const usualTries = 3;
+/** … where none of them came so near to the target, dB, one more is made. */
+const nearEnough = 0.4;
+const mostTries = 4;
 
 /** The two tries that tell most about the target: those around it if there are, else the two nearest. */
 function around(tries: readonly QualityTry[], target: number): [QualityTry, QualityTry | undefined] {

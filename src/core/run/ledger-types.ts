@@ -1,3 +1,17 @@
+/** How the pictures were priced. Numbers of pictures. */
+export interface PricingSummary {
+  /** Those of which more than a trifle could be saved. */
+  worthPricing: number;
+  /** Those that were really encoded. */
+  encoded: number;
+  /** Of the encoded ones those that no other encoding or format makes worthwhile lighter. */
+  economical: number;
+  /** Not encoded, so that their bytes at other widths are guesses from the file alone. */
+  left: number;
+  /** Whether the limit of time stopped the encodes. */
+  limited: boolean;
+}
+
 /** What one fix takes off a download. */
 export interface LedgerCut {
   /** Its place in the fixed order: `unneeded`, `metadata`, `fewer-pixels`, `better-encoding`, `newer-format` or `later`. */

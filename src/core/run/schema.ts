@@ -202,6 +202,13 @@ export const runSchema = closed({
       notes: list(text()),
     }),
   ),
+  pricing: closed({
+    worthPricing: bytes(),
+    encoded: bytes(),
+    economical: bytes(),
+    left: bytes(),
+    limited: boolean().required(),
+  }),
   picks: closed({
     strategy: text(),
     agree: bytes(),
@@ -234,6 +241,7 @@ export const runSchema = closed({
   totals: closed({ screens: list(totals), average: totals }),
   trifles: closed({ findings: bytes(), bytes: bytes() }),
   refused: list(closed({ host: text(), requests: bytes(), pages: list(text()) })),
+  strangeTraffic: list(closed({ path: text(), visits: number().min(0).required() })),
   incomplete: list(closed({ page: text(), screen: string().nullable().defined(), why: text() })),
   meta: mixed().required(),
 });

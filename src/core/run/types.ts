@@ -1,6 +1,6 @@
 import type { ImageFile, PicturePrice } from './file-types.js';
 import type { Finding, Fix } from './fix-types.js';
-import type { LedgerEntry } from './ledger-types.js';
+import type { LedgerEntry, PricingSummary } from './ledger-types.js';
 import type { Placement } from './placement-types.js';
 
 export type * from './file-types.js';
@@ -22,6 +22,7 @@ export interface Run {
   files: ImageFile[];
   sweeps: SlotSweep[];
   prices: PicturePrice[];
+  pricing: PricingSummary;
   picks: PickAgreement;
   findings: Finding[];
   fixes: Fix[];
@@ -29,6 +30,8 @@ export interface Run {
   totals: Totals;
   trifles: TrifleCount;
   refused: RefusedRequest[];
+  /** Paths that the user's traffic counts but the site has no audited page for. */
+  strangeTraffic: { path: string; visits: number }[];
   incomplete: Incomplete[];
   meta: RunMeta;
 }

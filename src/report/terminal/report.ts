@@ -1,7 +1,9 @@
-import { bytesInWords, count, group, percent } from '../../core/checks/words.js';
+import { bytesInWords, count, group } from '../../core/checks/words.js';
 import type { Fix, Run, SourcePosition } from '../../core/run/index.js';
 import { plainText } from '../plain-text.js';
 import { TextPage, type TerminalStyle } from './layout.js';
+import { footer } from './footer.js';
+import { ledgerChain } from './ledger-chain.js';
 import { totalsTable } from './totals-table.js';
 
 export interface TerminalOptions extends TerminalStyle {
@@ -70,6 +72,8 @@ function oneFix(page: TextPage, run: Readonly<Run>, fix: Fix, rank: number): voi
   field('where', placesInWords(fix));
   if (fix.saves.expected > 0) {
     field('saves', savingsInWords(fix));
+    const chain = chainOf(fix, run);
+    if (chain !== undefined) field('bytes', chain);
     field('sure', `${fix.sureness}`);
   }
   if (fix.write.after) {
@@ -78,6 +82,23 @@ function oneFix(page: TextPage, run: Readonly<Run>, fix: Fix, rank: number): voi
   }
   if (fix.write.files.length > 0) field('make', filesInWords(fix));
   for (const note of fix.write.notes) field('note', plainText(note));
+}
+
+/** The way of the example's bytes on the screen that saves most, if more than one fix takes from them. */
+function chainOf({ write, saves }: Fix, run: Readonly<Run>): string | undefined {
+  const screens = [...run.screens].sort(
+    (a, b) => (saves.screens[b.name] ?? 0) - (saves.screens[a.name] ?? 0),
+  );
+  for (const { name } of screens) {
+    const entry = run.ledger.find(
+      ({ screen, placements, cuts }) =>
+        screen === name &&
+        placements.includes(write.example) &&
+        new Set(cuts.map(({ kind }) => kind)).size > 1,
+    );
+    if (entry) return `${plainText(entry.url)} on ${plainText(name)}: ${ledgerChain(entry)}`;
+  }
+  return undefined;
 }
 
 const mostPlaces = 4;
@@ -102,7 +123,7 @@ function savingsInWords({ saves }: Fix): string {
   const screens = Object.entries(saves.screens)
     .filter(([, bytes]) => bytes > 0)
     .map(([name, bytes]) => `${plainText(name)} ${bytesInWords(bytes)}`);
-  return `${screens.join(', ')} (first view ${bytesInWords(saves.firstView)}, scrolled to the end ${bytesInWords(saves.whole)})`;
+  return `${screens.join(', ')} (first view ${bytesInWords(saves.firstView)}, scrolled to the end ${bytesInWords(saves.whole)}); ${bytesInWords(1000 * saves.expected)} in 1,000 visits`;
 }
 
 const mostFiles = 6;
@@ -113,52 +134,4 @@ function filesInWords({ write }: Fix): string {
     .map(({ name, bytes }) => `${plainText(name)} ${bytesInWords(bytes)}`);
   const more = write.files.length - shown.length;
   return shown.join(', ') + (more > 0 ? ` and ${count(more, 'more file')}` : '');
-}
-
-const mostIncomplete = 8;
-
-function footer(page: TextPage, run: Readonly<Run>): void {
-  const { paint } = page;
-  page.blank();
-  const { agree, compared } = run.picks;
-  if (compared > 0) {
-    const share = agree === compared ? '' : ` (${percent(agree / compared)})`;
-    page.text(
-      `Picks agree: ${group(agree)} of ${group(compared)}${share}. What each screen takes was predicted and then seen in the browser.`,
-    );
-  }
-  for (const { placement, screen, predicted, observed, reason } of run.picks.disagreements.slice(
-    0,
-    mostIncomplete,
-  )) {
-    const taken = `${plainText(observed ?? 'nothing')} was taken, ${plainText(predicted ?? 'nothing')} was predicted`;
-    page.text(`${plainText(placement)} on ${plainText(screen)}: ${taken} (${reason})`, 4, '  - ');
-  }
-  if (run.trifles.findings > 0) {
-    page.text(
-      `Trifles left out: ${count(run.trifles.findings, 'finding')}, at most ${bytesInWords(run.trifles.bytes)} together.`,
-    );
-  }
-  if (run.refused.length > 0) {
-    const hosts = run.refused.map(({ host, requests }) => `${plainText(host)} (${requests})`);
-    page.text(
-      `Requests to other hosts were refused: ${hosts.slice(0, 8).join(', ')}${hosts.length > 8 ? ` and ${hosts.length - 8} more hosts` : ''}. Allow them with --other-hosts.`,
-    );
-  }
-  if (run.incomplete.length > 0) {
-    page.blank();
-    page.text(
-      paint.yellow.bold(
-        `Incomplete: ${count(run.incomplete.length, 'visit or file', 'visits or files')} could not be seen whole`,
-      ),
-    );
-    for (const { page: path, screen, why } of run.incomplete.slice(0, mostIncomplete))
-      page.text(
-        `${plainText(path)}${screen === null ? '' : ` on ${plainText(screen)}`}: ${plainText(why)}`,
-        4,
-        '  - ',
-      );
-    const more = run.incomplete.length - mostIncomplete;
-    if (more > 0) page.text(`${count(more, 'more')}: see "incomplete" in the run file.`, 4);
-  }
 }

@@ -1,8 +1,8 @@
-import Table from 'cli-table3';
 import { bytesInWords, group, pixels } from '../../core/checks/words.js';
 import type { WhyReport, WhyRow } from '../../core/fixes/why.js';
 import { plainText } from '../plain-text.js';
 import { TextPage, type TerminalStyle } from './layout.js';
+import { plainTable } from './plain-table.js';
 
 /** Why each screen takes the file it takes: a table, and the chain from markup to file in words. */
 export function whyReport(reports: readonly WhyReport[], style: TerminalStyle): string {
@@ -50,38 +50,8 @@ const columns = [
 function table(rows: readonly WhyRow[], width: number): string {
   const narrow = width < 100;
   const wanted = columns.filter((name) => !narrow || (name !== 'density' && name !== 'px: file'));
-  const drawn = new Table({
-    head: wanted,
-    style: { head: [], border: [], compact: true, 'padding-left': 0, 'padding-right': 2 },
-    chars: plainBorders,
-    colAligns: wanted.map((name) => (name === 'screen' || name === 'file' ? 'left' : 'right')),
-  });
-  for (const row of rows) {
-    const cells = cellsOf(row);
-    drawn.push(wanted.map((name) => cells[name] ?? ''));
-  }
-  return drawn.toString();
+  return plainTable(wanted, rows.map(cellsOf), (name) => name === 'screen' || name === 'file');
 }
-
-const plainBorders = Object.fromEntries(
-  [
-    'top',
-    'top-mid',
-    'top-left',
-    'top-right',
-    'bottom',
-    'bottom-mid',
-    'bottom-left',
-    'bottom-right',
-    'left',
-    'left-mid',
-    'mid',
-    'mid-mid',
-    'right',
-    'right-mid',
-    'middle',
-  ].map((name) => [name, '']),
-);
 
 function cellsOf({
   screen,

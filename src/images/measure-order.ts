@@ -1,0 +1,57 @@
+import type { ImageFile } from '../core/run/index.js';
+
+/** What is to be measured of one picture. Widths in px, each at most the picture's own. */
+export interface MeasureOrder {
+  format: string;
+  width: number;
+  height: number;
+  frames: number;
+  /** Quality of a JPEG file, if it could be read. */
+  quality: number | null;
+  lossless: boolean;
+  palette: boolean;
+  /** Whether any pixel lets the page through. */
+  alpha: boolean;
+  /** JPEG quality that stands for equal looks. */
+  looks: number;
+  widths: readonly number[];
+  /** Formats to price at equal looks, beside the file's own; of photographs … */
+  formats: readonly string[];
+  /** … and of drawings, without loss. */
+  drawingFormats: readonly string[];
+}
+
+export interface MeasureWish {
+  widths: readonly number[];
+  /** JPEG quality that stands for equal looks. */
+  looks: number;
+  /** Formats to price beside the file's own. */
+  formats: readonly string[];
+  /** Formats that drawings may have. */
+  drawings: readonly string[];
+}
+
+/** An order for a file as it is. */
+export function measureOrder(
+  file: ImageFile,
+  { widths, looks, formats, drawings }: MeasureWish,
+): MeasureOrder {
+  const { format, width, height, frames, quality, lossless, palette, alpha } = file;
+  return {
+    format,
+    width,
+    height,
+    frames,
+    quality,
+    lossless,
+    palette,
+    alpha: alpha === 'used',
+    looks,
+    widths,
+    formats: [...new Set(formats)].sort(),
+    drawingFormats: drawings.filter((each) => each === 'webp'),
+  };
+}
+
+/** The plainest lossy format that can hold a picture: JPEG has no transparency. */
+export const plainFormat = ({ alpha }: Pick<ImageFile, 'alpha'>) => (alpha === 'used' ? 'webp' : 'jpeg');

@@ -1,0 +1,102 @@
+import { standardQuality } from '../core/bytes/probe-plan.js';
+import {
+  equalLooks,
+  nextQuality,
+  type LossyFormat,
+  type PictureContent,
+  type Pixels,
+  type QualityTry,
+} from '../core/likeness/index.js';
+import type { PricePoint } from '../core/run/index.js';
+import type { encode, Recipe } from './encode.js';
+import { Original } from './likeness.js';
+import type { MeasureOrder } from './measure-order.js';
+import type { Measured } from './measure.js';
+
+/** A measurement of one picture that is under way. */
+export interface Measuring {
+  order: MeasureOrder;
+  kind: PictureContent;
+  result: Measured;
+  encode: typeof encode;
+}
+
+/** Adds what the picture weighs at the width of these pixels. */
+export async function measureWidth(pixels: Pixels, measuring: Measuring): Promise<void> {
+  const { order, kind, result, encode } = measuring;
+  const { width } = pixels;
+  const original = new Original(pixels);
+  const recipe = ownRecipe(order);
+  if (recipe) {
+    const encoded = await encode(pixels, recipe);
+    result.alike.push({ width, bytes: encoded.length, quality: recipe.quality, decibels: null });
+  }
+  const add = (format: string, point: PricePoint) => (result.formats[format] ??= []).push(point);
+  if (order.lossless && kind !== 'photo') await measureLossless(original, measuring, add);
+  if (order.lossless && kind === 'graphic') return;
+  const quality = standardQuality(order, width, order.looks);
+  const standard = await encode(pixels, { format: 'jpeg', quality });
+  const target = await original.decibels(standard);
+  // What lossy formats make of drawings is not offered, so it need not be known.
+  const wanted = new Set([order.format, ...(kind === 'graphic' ? [] : order.formats)]);
+  // A JPEG has no transparency; it still sets the likeness that the others must reach.
+  if (wanted.has('jpeg') && !order.alpha)
+    add('jpeg', { width, bytes: standard.length, quality, decibels: round(target) });
+  for (const format of ['webp', 'avif'] as const) {
+    if (!wanted.has(format)) continue;
+    const point = await search(original, format, target, measuring);
+    const before = result.formats[format]?.at(-1);
+    // Between graphic and photo both ways of storing are tried; the smaller one counts.
+    if (before?.width !== width) add(format, point);
+    else if (point.bytes < before.bytes) result.formats[format]?.splice(-1, 1, point);
+  }
+}
+
+/** How the file itself was encoded, as far as it can be read from it. */
+function ownRecipe({ format, quality, lossless, palette }: MeasureOrder): Recipe | undefined {
+  if (format === 'jpeg') return { format, quality: quality ?? 73 };
+  if (format === 'png') return { format, quality: null, palette };
+  return format === 'webp' && lossless ? { format, quality: null } : undefined;
+}
+
+async function measureLossless(
+  original: Original,
+  { order, encode }: Measuring,
+  add: (format: string, point: PricePoint) => void,
+): Promise<void> {
+  const { pixels } = original;
+  const point = (encoded: Buffer): PricePoint => ({
+    width: pixels.width,
+    bytes: encoded.length,
+    quality: null,
+    decibels: null,
+  });
+  if (order.format === 'png') {
+    const whole = await encode(pixels, { format: 'png', quality: null });
+    const reduced = await encode(pixels, { format: 'png', quality: null, palette: true });
+    const use = reduced.length < whole.length && (await original.looksTheSame(reduced)) ? reduced : whole;
+    add('png', point(use));
+  }
+  if (order.drawingFormats.includes('webp') || order.format === 'webp')
+    add('webp', point(await encode(pixels, { format: 'webp', quality: null })));
+}
+
+async function search(
+  original: Original,
+  format: LossyFormat,
+  target: number,
+  { encode }: Measuring,
+): Promise<PricePoint> {
+  const { pixels } = original;
+  const tries: QualityTry[] = [];
+  for (;;) {
+    const quality = nextQuality(format, pixels.width, tries, target);
+    if (quality === undefined) break;
+    const encoded = await encode(pixels, { format, quality });
+    tries.push({ quality, bytes: encoded.length, decibels: await original.decibels(encoded) });
+  }
+  const { quality, bytes, decibels } = equalLooks(format, pixels.width, tries, target);
+  return { width: pixels.width, bytes, quality, decibels: round(decibels) };
+}
+
+const round = (value: number) => Math.round(value * 100) / 100;

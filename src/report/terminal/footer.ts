@@ -1,0 +1,79 @@
+import { bytesInWords, count, group, percent } from '../../core/checks/words.js';
+import type { Run } from '../../core/run/index.js';
+import { plainText } from '../plain-text.js';
+import type { TextPage } from './layout.js';
+
+const mostIncomplete = 8;
+
+/** What stands below the fixes: how sure the run is, what it left out and what it could not see. */
+export function footer(page: TextPage, run: Readonly<Run>): void {
+  const { paint } = page;
+  page.blank();
+  const { agree, compared } = run.picks;
+  if (compared > 0) {
+    const share = agree === compared ? '' : ` (${percent(agree / compared)})`;
+    page.text(
+      `Picks agree: ${group(agree)} of ${group(compared)}${share}. What each screen takes was predicted and then seen in the browser.`,
+    );
+  }
+  for (const { placement, screen, predicted, observed, reason } of run.picks.disagreements.slice(
+    0,
+    mostIncomplete,
+  )) {
+    const taken = `${plainText(observed ?? 'nothing')} was taken, ${plainText(predicted ?? 'nothing')} was predicted`;
+    page.text(`${plainText(placement)} on ${plainText(screen)}: ${taken} (${reason})`, 4, '  - ');
+  }
+  pricing(page, run);
+  if (run.trifles.findings > 0) {
+    page.text(
+      `Trifles left out: ${count(run.trifles.findings, 'finding')}, at most ${bytesInWords(run.trifles.bytes)} together.`,
+    );
+  }
+  if (run.refused.length > 0) {
+    const hosts = run.refused.map(({ host, requests }) => `${plainText(host)} (${requests})`);
+    page.text(
+      `Requests to other hosts were refused: ${hosts.slice(0, 8).join(', ')}${hosts.length > 8 ? ` and ${hosts.length - 8} more hosts` : ''}. Allow them with --other-hosts.`,
+    );
+  }
+  if (run.strangeTraffic.length > 0) {
+    const paths = run.strangeTraffic
+      .slice(0, 5)
+      .map(({ path, visits }) => `${plainText(path)} (${group(visits)})`);
+    const more = run.strangeTraffic.length - paths.length;
+    page.text(
+      `Visits were counted for paths that the site does not have: ${paths.join(', ')}${more > 0 ? ` and ${group(more)} more` : ''}. They are left out.`,
+    );
+  }
+  if (run.incomplete.length > 0) {
+    page.blank();
+    page.text(
+      paint.yellow.bold(
+        `Incomplete: ${count(run.incomplete.length, 'visit or file', 'visits or files')} could not be seen whole`,
+      ),
+    );
+    for (const { page: path, screen, why } of run.incomplete.slice(0, mostIncomplete))
+      page.text(
+        `${plainText(path)}${screen === null ? '' : ` on ${plainText(screen)}`}: ${plainText(why)}`,
+        4,
+        '  - ',
+      );
+    const more = run.incomplete.length - mostIncomplete;
+    if (more > 0) page.text(`${group(more)} more: see "incomplete" in the run file.`, 4);
+  }
+}
+
+function pricing(
+  page: TextPage,
+  { pricing: { worthPricing, encoded, economical, left, limited } }: Readonly<Run>,
+): void {
+  if (worthPricing === 0) return;
+  const why = limited
+    ? 'because --encode-limit was reached'
+    : encoded === 0
+      ? 'because of --encode none'
+      : 'because they cannot change the order of the first 20 fixes (--encode all encodes them)';
+  const rest = left > 0 ? ` ${count(left, 'picture')} ${left === 1 ? 'was' : 'were'} left, ${why}.` : '';
+  page.text(
+    `Encoded at equal looks: ${group(encoded)} of ${count(worthPricing, 'picture')}; ${group(economical)} of them ${economical === 1 ? 'is' : 'are'} economical already.${rest}`,
+  );
+}

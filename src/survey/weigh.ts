@@ -1,0 +1,137 @@
+import { readFile, stat } from 'node:fs/promises';
+import { planProbes } from '../core/bytes/probe-plan.js';
+import { weighPicture, type Weighing } from '../core/bytes/weighing.js';
+import type { Wishes } from '../core/checks/index.js';
+import type { ImageFile } from '../core/run/index.js';
+import {
+  measureOrder,
+  measurePicture,
+  plainFormat,
+  readImageFacts,
+  sideBySide,
+  watchEncodes,
+  type Tile,
+} from '../images/index.js';
+import type { Progress } from './context.js';
+
+export interface WeighOptions {
+  /** Device px; a usual ladder if left out. */
+  widths?: readonly number[];
+  looks: number;
+  wishes: Wishes;
+}
+
+/** A file that was weighed, with the time of its encodes. */
+export interface WeighedFile {
+  name: string;
+  weighing: Weighing;
+  /** How long the encode at a width took, ms; null where it is an estimate. */
+  took(format: string, width: number): number | null;
+  content: Buffer;
+}
+
+export interface UnweighedFile {
+  name: string;
+  why: string;
+}
+
+/** Phone to wide desktop, each about half as many pixels again as the one before. */
+const usualLadder = [320, 480, 640, 960, 1280, 1600, 1920, 2560, 3200];
+/** At most so many of them, spread over the picture's own width. */
+const mostRungs = 5;
+
+/** Weighs image files one after the other; what cannot be weighed is told with its reason and costs the others nothing. */
+export async function weighFiles(
+  names: readonly string[],
+  options: WeighOptions,
+  progress: Progress,
+): Promise<(WeighedFile | UnweighedFile)[]> {
+  progress.begin('files', names.length);
+  const results: (WeighedFile | UnweighedFile)[] = [];
+  for (const name of names) {
+    try {
+      results.push(await weighFile(name, options));
+    } catch (cause) {
+      results.push({ name, why: cause instanceof Error ? cause.message : String(cause) });
+    }
+    progress.step();
+  }
+  return results;
+}
+
+async function weighFile(name: string, options: WeighOptions): Promise<WeighedFile> {
+  const found = await stat(name).catch(() => undefined);
+  if (!found) throw new Error('there is no such file');
+  if (found.isDirectory()) throw new Error('it is a folder; name the image files in it');
+  const content = await readFile(name);
+  const file = await readImageFacts(name, content);
+  if (file.problem !== undefined) throw new Error(file.problem);
+  if (!weighable.has(file.format)) throw new Error(`${file.format.toUpperCase()} files are not weighed`);
+  if (Math.max(file.width, file.height) < smallestSide)
+    throw new Error(
+      `it is only ${file.width} × ${file.height} px; below ${smallestSide} px what a file weighs is not its picture`,
+    );
+  const widths = widthsFor(file, options.widths);
+  const order = measureOrder(file, {
+    widths: planProbes(file, { make: widths, have: [] }, true),
+    looks: options.looks,
+    formats: [...options.wishes.formats, plainFormat(file)],
+    drawings: options.wishes.formats,
+  });
+  const watch = watchEncodes();
+  const price = { url: file.url, ...(await measurePicture(content, order, watch.encode)) };
+  return {
+    name,
+    weighing: weighPicture(file, price, widths, options.wishes.trifles),
+    took: watch.took,
+    content,
+  };
+}
+
+const weighable = new Set(['jpeg', 'png', 'webp', 'avif', 'gif', 'svg']);
+const smallestSide = 32;
+
+/** Never larger than the picture, and always with its own size. Animations and drawings keep theirs. */
+function widthsFor(file: ImageFile, wanted: readonly number[] | undefined): number[] {
+  if (file.frames > 1 || file.format === 'svg') return [file.width];
+  if (wanted) {
+    const fitting = wanted.filter((width) => width <= file.width);
+    return fitting.length > 0 ? fitting : [file.width];
+  }
+  const below = usualLadder.filter((width) => width <= file.width * 0.9);
+  const step = Math.max(1, Math.ceil(below.length / (mostRungs - 1)));
+  return [...below.reverse().filter((_, index) => index % step === 0), file.width];
+}
+
+/**
+ * A picture that lays the same part of the original and of each variant side by side, at the largest width that was encoded.
+ * @param middle of the part, as shares of width and height
+ */
+export async function compareVariants(
+  { weighing: { file, variants }, content }: WeighedFile,
+  middle?: { x: number; y: number },
+): Promise<{ png: Buffer; labels: string[] } | undefined> {
+  const encoded = variants.filter(({ error, format }) => error === 0 && isEncodable(format));
+  const width = Math.max(...encoded.map((variant) => variant.width));
+  if (!Number.isFinite(width) || file.frames > 1) return undefined;
+  const tiles = encoded
+    .filter((variant) => variant.width === width)
+    .map(({ format, quality, bytes }): Tile => {
+      const setting = quality === null ? 'lossless' : `quality ${quality}`;
+      return {
+        recipe: { format, quality, palette: file.palette } as Tile['recipe'],
+        label: `${format.toUpperCase()}, ${setting}, ${Math.round(bytes / 100) / 10} kB`,
+      };
+    });
+  const originalLabel = `the original at ${width} px`;
+  const png = await sideBySide(content, {
+    alpha: file.alpha === 'used',
+    width,
+    ...(middle ? { middle } : {}),
+    originalLabel,
+    tiles,
+  });
+  return { png, labels: [originalLabel, ...tiles.map(({ label }) => label)] };
+}
+
+const isEncodable = (format: string) => ['jpeg', 'webp', 'avif', 'png'].includes(format);
