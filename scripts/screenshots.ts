@@ -25,6 +25,18 @@ const shots: Shot[] = [
   { name: 'demo', args: ['demo', '--limit', '2'], columns: 120, fontSize: 17 },
   { name: 'sizes', args: ['sizes', demoSite, '/', '--match', '.card'], columns: 118, fontSize: 16, from: 22 },
   { name: 'why', args: ['why', demoSite, '/', '--match', '.card:nth-child(2)'], columns: 126, fontSize: 15 },
+  {
+    name: 'weigh',
+    args: [
+      'weigh',
+      `${demoSite}/pictures/skarn.jpg`,
+      `${demoSite}/pictures/map-skarn-1680.png`,
+      '--widths',
+      '480,960,1680',
+    ],
+    columns: 110,
+    fontSize: 17,
+  },
   { name: 'demo-80-columns', args: ['demo', '--limit', '8'], columns: 80, fontSize: 16, from: 62 },
 ];
 
@@ -51,7 +63,7 @@ const browser = await chromium.launch({
 await mkdir(`${root}/docs/screenshots`, { recursive: true });
 for (const shot of shots.filter(({ name }) => wanted.length === 0 || wanted.includes(name))) {
   const output = await capture(shot);
-  const command = shot.args.map((word) => (word === demoSite ? './norrfell-huts' : word)).join(' ');
+  const command = shot.args.map((word) => word.replace(demoSite, './norrfell-huts')).join(' ');
   const text = [`$ yukkuri ${command}`, ...output.split('\n').slice(shot.from ?? 0)].join('\r\n');
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
   await page.setContent(

@@ -1,4 +1,5 @@
 import sharp from 'sharp';
+import { heightProfiles } from './height-profiles.js';
 import { drawRidges } from './ridges.js';
 import { randomFrom } from './noise.js';
 import { iconNames, iconSvg, logoSvg } from './shapes.js';
@@ -13,6 +14,7 @@ export async function makeSmallFiles(): Promise<PaintedFile[]> {
     ...iconNames.map((name) => ({ file: `icon-${name}.svg`, content: Buffer.from(iconSvg(name)) })),
     ...(await badges()),
     { file: 'webcam.gif', content: await webcam() },
+    ...heightProfiles(),
     { file: 'snow-depth.png', content: await chart() },
     {
       file: 'avalanche-map.jpg',

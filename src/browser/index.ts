@@ -3,5 +3,6 @@ export { BrowserError, VisitTimeout } from './errors.js';
 export { browserVariable } from './find.js';
 export type { Measurement, ObservedPlacement } from './in-page/protocol.js';
 export type { LoggedRequest } from './network-log.js';
+export type { ImageRelease } from './releases.js';
 export { visit, type VisitOrder, type VisitRecord } from './visit.js';
 export { sweep, type SweepOrder, type SweepRecord } from './sweep.js';

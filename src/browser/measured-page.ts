@@ -17,8 +17,8 @@ export interface RequestPolicy {
 /** One tab with its own protocol session, our script in a world of its own, and a deadline for everything. */
 export class MeasuredPage {
   readonly log: NetworkLog;
-  /** Image requests that wait for `release`. */
-  readonly #heldImages = new Set<string>();
+  /** Image requests that wait for `release`, by id. */
+  readonly #heldImages = new Map<string, { url: string; networkId: string | undefined }>();
   #holding = true;
   #world: string | undefined;
   #crashed: Error | undefined;
@@ -46,7 +46,7 @@ export class MeasuredPage {
         policy.onRefused(request.url);
         void this.#tell('Fetch.failRequest', { requestId, errorReason: 'BlockedByClient' });
       } else if (this.#holding && resourceType === 'Image') {
-        this.#heldImages.add(requestId);
+        this.#heldImages.set(requestId, { url: request.url, networkId });
         if (networkId) this.log.hold(networkId);
       } else {
         void this.#tell('Fetch.continueRequest', { requestId });
@@ -156,9 +156,19 @@ export class MeasuredPage {
   async release(): Promise<void> {
     this.#holding = false;
     this.log.release();
-    const ids = [...this.#heldImages];
+    const ids = [...this.#heldImages.keys()];
     this.#heldImages.clear();
     await Promise.all(ids.map((requestId) => this.#tell('Fetch.continueRequest', { requestId })));
+  }
+
+  /** Lets the held images with one address through, and goes on holding the others. */
+  async releaseOnly(url: string): Promise<void> {
+    const own = [...this.#heldImages].filter(([, held]) => held.url === url);
+    for (const [requestId, { networkId }] of own) {
+      this.#heldImages.delete(requestId);
+      if (networkId) this.log.release(networkId);
+    }
+    await Promise.all(own.map(([requestId]) => this.#tell('Fetch.continueRequest', { requestId })));
   }
 
   /**

@@ -73,8 +73,10 @@ export class NetworkLog {
     this.#held.add(requestId);
   }
 
-  release(): void {
-    this.#held.clear();
+  /** @param requestId all requests if left out */
+  release(requestId?: string): void {
+    if (requestId === undefined) this.#held.clear();
+    else this.#held.delete(requestId);
   }
 
   /** Requests begun so far: a change means that something is still happening. */

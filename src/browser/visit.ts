@@ -3,12 +3,15 @@ import { died, type Browser } from './browser.js';
 import { VisitTimeout } from './errors.js';
 import { MeasuredPage } from './measured-page.js';
 import type { Measurement } from './in-page/protocol.js';
+import { releaseImages, type ImageRelease, type SizeOf } from './releases.js';
 import type { LoggedRequest } from './network-log.js';
 
 export interface VisitOrder {
   url: string;
   screen: Screen;
   limitMs: number;
+  /** The size of the picture at an address, if it is known: so that boxes of the right shape need no release of their own. */
+  sizeOf: SizeOf;
   /** A CSS selector of which `matched` tells. */
   match?: string;
   /** Whether a request to this URL may be made. */
@@ -26,6 +29,8 @@ export interface VisitRecord {
   requests: LoggedRequest[];
   /** Selectors of the placements that `match` chose. */
   matched: string[];
+  /** The images as they were let through, with what moved. */
+  releases: ImageRelease[];
   /** Addresses that were refused. */
   refused: string[];
   /** Why the visit is not complete, if it is not. */
@@ -47,6 +52,7 @@ export async function visit(browser: Browser, order: VisitOrder): Promise<VisitR
     final: undefined,
     requests: [],
     matched: [],
+    releases: [],
     refused: [],
     incomplete: [],
   };
@@ -57,7 +63,7 @@ export async function visit(browser: Browser, order: VisitOrder): Promise<VisitR
       allows: (url) => order.allows(url),
       onRefused: (url) => record.refused.push(url),
     });
-    await walkThrough(page, order.url, record);
+    await walkThrough(page, order, record);
     if (order.match !== undefined) record.matched = await page.call('matching', order.match);
   } catch (cause) {
     if (!(await browser.alive())) throw died(cause);
@@ -70,13 +76,15 @@ export async function visit(browser: Browser, order: VisitOrder): Promise<VisitR
   return record;
 }
 
-async function walkThrough(page: MeasuredPage, url: string, record: VisitRecord): Promise<void> {
+async function walkThrough(
+  page: MeasuredPage,
+  { url, sizeOf }: VisitOrder,
+  record: VisitRecord,
+): Promise<void> {
   await page.load(url);
   await page.quiet('waiting for style sheets, scripts and fonts');
   record.waiting = await page.call('measure');
-  await page.release();
-  await page.quiet('waiting for the images of the first view');
-  await page.call('paintsReported');
+  record.releases = await releaseImages(page, sizeOf);
   record.firstView = await page.call('measure');
   if (record.firstView.scrollMatters) await scrollThrough(page, record);
   record.final = await page.call('measure');

@@ -13,10 +13,13 @@ import { decodeBack } from './encode.js';
 /** A picture to which encodes of it are compared; its brightness is computed once. */
 export class Original {
   readonly #grounds: { ground: number; luma: LumaPicture }[];
+  /** Brightness of the encode at hand. */
+  readonly #scratch: Float32Array;
 
   constructor(readonly pixels: Pixels) {
     // Where a picture is transparent the page shows through: dark pages and light ones must look alike.
     const grounds = hasAlphaChannel(pixels) ? [0, 255] : [255];
+    this.#scratch = new Float32Array(pixels.width * pixels.height);
     this.#grounds = grounds.map((ground) => ({ ground, luma: lumaOf(pixels, ground) }));
   }
 
@@ -24,7 +27,7 @@ export class Original {
   async decibels(encoded: Buffer): Promise<number> {
     const other = await decodeBack(encoded, hasAlphaChannel(this.pixels));
     const found = this.#grounds.map(({ ground, luma }) =>
-      toDecibels(structuralSimilarity(luma, lumaOf(other, ground)).mean),
+      toDecibels(structuralSimilarity(luma, lumaOf(other, ground, this.#scratch)).mean),
     );
     return Math.min(...found);
   }
@@ -34,7 +37,7 @@ export class Original {
     const other = await decodeBack(encoded, hasAlphaChannel(this.pixels));
     if (peakSignalToNoise(this.pixels.data, other.data) < gate.decibels) return false;
     return this.#grounds.every(({ ground, luma }) => {
-      const likeness = structuralSimilarity(luma, lumaOf(other, ground));
+      const likeness = structuralSimilarity(luma, lumaOf(other, ground, this.#scratch));
       return likeness.mean >= gate.mean && worstPercentile(likeness) >= gate.worst;
     });
   }

@@ -1,15 +1,29 @@
 import { availableParallelism } from 'node:os';
-import { Piscina } from 'piscina';
+import { Tinypool } from 'tinypool';
 import type { MeasuredCache } from './measured-cache.js';
 import type { MeasureOrder } from './measure-order.js';
 import type { Measured } from './measure.js';
+import { PixelBudget } from './pixel-budget.js';
 
 /** Longest time for all encodes of one picture, ms. */
 const limitMs = 180_000;
 
-/** Measures pictures in a few worker threads, and remembers what it measured. */
+/** Pixels of the largest widths that are encoded at once: encoders and comparisons take about 50 bytes for each. */
+const mostPixelsAtOnce = 6_000_000;
+
+const largestPixels = ({ widths, width, height }: MeasureOrder) =>
+  (Math.max(0, ...widths) ** 2 * height) / Math.max(1, width);
+
+/**
+ * GNU malloc keeps freed blocks of this size and more, bytes, unless it is told a fixed limit: processes that handle many large pictures
+ * would grow to three times what they use (docs/pricing.md). Other systems ignore it.
+ */
+const environment = { MALLOC_MMAP_THRESHOLD_: '1048576' };
+
+/** Measures pictures in a few processes beside this one, and remembers what it measured. */
 export class Measurer {
-  #pool: Piscina | undefined;
+  #pool: Tinypool | undefined;
+  readonly #budget = new PixelBudget(mostPixelsAtOnce);
 
   constructor(readonly cache: MeasuredCache) {}
 
@@ -18,19 +32,25 @@ export class Measurer {
    * @throws {Error} when the picture does not decode or takes too long
    */
   measure(hash: string, order: MeasureOrder, read: () => Promise<Buffer>): Promise<Measured> {
-    return this.cache.remember(hash, order, isMeasured, async () => {
-      const signal = AbortSignal.timeout(limitMs);
-      try {
-        return (await this.#workers().run({ content: await read(), order }, { signal })) as Measured;
-      } catch (cause) {
-        if (signal.aborted) throw new Error(`encoding it took longer than ${limitMs / 1000} s`, { cause });
-        throw cause;
-      }
-    });
+    const run = () => this.#budget.run(largestPixels(order), () => this.#run(order, read));
+    return this.cache.remember(hash, order, isMeasured, run);
   }
 
-  #workers(): Piscina {
-    return (this.#pool ??= new Piscina({
+  async #run(order: MeasureOrder, read: () => Promise<Buffer>): Promise<Measured> {
+    const signal = AbortSignal.timeout(limitMs);
+    try {
+      return (await this.#workers().run({ content: await read(), order }, { signal })) as Measured;
+    } catch (cause) {
+      if (signal.aborted) throw new Error(`encoding it took longer than ${limitMs / 1000} s`, { cause });
+      throw cause;
+    }
+  }
+
+  #workers(): Tinypool {
+    return (this.#pool ??= new Tinypool({
+      runtime: 'child_process',
+      serialization: 'advanced',
+      env: { ...(process.env as Record<string, string>), ...environment },
       filename: new URL('./measure-worker.js', import.meta.url).href,
       minThreads: 1,
       maxThreads: Math.min(4, availableParallelism()),

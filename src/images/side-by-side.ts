@@ -10,10 +10,10 @@ export interface Tile {
 }
 
 /** Side of the part that is shown of each, px. */
-const side = 360;
+const side = 300;
 const gap = 12;
 const labelHeight = 30;
-const tilesInRow = 3;
+const tilesInRow = 4;
 
 export interface SideBySideOrder {
   alpha: boolean;
@@ -82,6 +82,6 @@ function cut(picture: Sharp, { x, y, width, height }: Region): Promise<Buffer> {
 function labelImage(text: string): Buffer {
   const safe = text.replaceAll('&', '&amp;').replaceAll('<', '&lt;');
   return Buffer.from(
-    `<svg xmlns="http://www.w3.org/2000/svg" width="${side}" height="${labelHeight}"><text x="0" y="20" font-family="sans-serif" font-size="15" fill="#222">${safe}</text></svg>`,
+    `<svg xmlns="http://www.w3.org/2000/svg" width="${side}" height="${labelHeight}"><text x="0" y="20" font-family="sans-serif" font-size="14" fill="#222">${safe}</text></svg>`,
   );
 }

@@ -65,6 +65,12 @@ export class ImageStore {
     return { url, ...measured };
   }
 
+  /** Notes that a picture cannot be decoded whole: nothing is to be claimed of it. */
+  spoil(url: string, problem: string): void {
+    const file = this.#facts.get(url);
+    if (file) this.#facts.set(url, { ...file, problem });
+  }
+
   close(): Promise<void> {
     return this.#measurer.close();
   }

@@ -51,6 +51,7 @@ async function visitPage(context: AuditContext, page: Page, screen: Screen): Pro
     screen,
     limitMs: options.pageLimitMs,
     allows,
+    sizeOf: (address: string) => sizeOf(context, address),
     ...(options.match === undefined ? {} : { match: options.match }),
   };
   try {
@@ -61,6 +62,14 @@ async function visitPage(context: AuditContext, page: Page, screen: Screen): Pro
   } finally {
     progress.step();
   }
+}
+
+/** The size that an image of this site has, from its file. */
+async function sizeOf({ urls, images }: AuditContext, address: string) {
+  const url = urls.shorten(address);
+  await images.read([url]);
+  const file = images.fileOf(url);
+  return file && file.width > 0 ? { width: file.width, height: file.height } : undefined;
 }
 
 /** Every address of an image that the visit knew of, whether it was fetched or not. */

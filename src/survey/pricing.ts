@@ -109,6 +109,7 @@ async function measureOne(
     result.prices.set(file.url, await images.measure(file, order));
   } catch (cause) {
     const why = cause instanceof Error ? cause.message : String(cause);
+    images.spoil(file.url, `it does not decode whole: ${why}`);
     const page = facts.placements.find(({ candidates }) => candidates.includes(file.url))?.page ?? '';
     result.incomplete.push({
       page,

@@ -63,6 +63,7 @@ export async function surveySizes(
         final: record.page,
         requests: [],
         matched: [],
+        releases: [],
         refused: [],
         incomplete: [],
       };

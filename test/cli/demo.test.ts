@@ -4,6 +4,8 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { expect } from 'chai';
 import { load } from 'cheerio';
+import sharp, { type Sharp } from 'sharp';
+import { drawDemoSite } from '../../dist/demo/draw.js';
 import { checks } from '../../src/core/checks/index.js';
 import { readRun, type Run } from '../../src/core/run/index.js';
 import { yukkuri } from '../support/program.js';
@@ -29,6 +31,17 @@ async function elementAt(file: string, selector: string): Promise<string> {
   expect(found.length, `${file} ${selector}`).to.equal(1);
   const place = found.get(0)?.sourceCodeLocation;
   return `${file}:${place?.startLine}:${place?.startCol}`;
+}
+
+/** AVIF has 64 steps for a hundred qualities: one step more or less is up to 7 % of the bytes. */
+const avifStep = 0.07;
+const lossy = new Set(['jpeg', 'webp', 'avif']);
+
+function encodeAs(picture: Sharp, format: string, quality: number): Sharp {
+  if (format === 'jpeg') return picture.jpeg({ quality, progressive: true });
+  return format === 'webp'
+    ? picture.webp({ quality })
+    : picture.avif({ quality, effort: 0, chromaSubsampling: '4:2:0' });
 }
 
 describe('the demo', function () {
@@ -106,6 +119,29 @@ describe('the demo', function () {
           );
         }
       }
+    }
+  });
+
+  it('promises the bytes that a real encode with the same setting has', async () => {
+    const folder = await drawDemoSite(undefined, { begin: () => undefined, step: () => undefined });
+    const promised = run.fixes
+      .filter(({ saves }) => saves.expected > 0)
+      .flatMap(({ write }) => write.files)
+      .filter(({ format, quality }) => quality !== null && lossy.has(format));
+    expect(promised.length).to.be.above(40);
+    const seen = new Set<string>();
+    for (const { name, from, width, format, quality, bytes, error } of promised) {
+      const key = JSON.stringify([from, width, format, quality]);
+      if (seen.has(key)) continue;
+      seen.add(key);
+      const file = run.files.find(({ url }) => url === from);
+      if (format === 'webp' && file?.animated) continue;
+      const pixels = sharp(join(folder, from)).removeAlpha().resize({ width, fastShrinkOnLoad: false });
+      const real = (await encodeAs(pixels, format, quality ?? 0).toBuffer()).length;
+      expect(bytes, `${name} (${format}, quality ${quality})`).to.be.closeTo(
+        real,
+        real * Math.max(format === 'avif' ? avifStep : 0.05, error),
+      );
     }
   });
 

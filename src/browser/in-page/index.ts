@@ -1,6 +1,7 @@
 import { breakpoints } from './breakpoints.js';
 import { imageElements, observe, slotWidths, widthsFromFile } from './placements.js';
 import { uniqueSelector } from './selector.js';
+import { imagesArrive, markPlaces, pendingImages, shiftsSinceMark } from './shifts.js';
 import type { InPage } from './protocol.js';
 
 let largestPaint: Element | null = null;
@@ -60,6 +61,10 @@ const inPage: InPage = {
       .filter((element) => element.closest(selector) !== null)
       .map(uniqueSelector),
   breakpoints,
+  markPlaces,
+  shiftsSinceMark,
+  pendingImages,
+  imagesArrive,
   scrollTo: (y) => scrollTo({ top: y, behavior: 'instant' }),
   scrollRange: () => ({
     position: scrollY,

@@ -46,6 +46,34 @@ export interface Measurement {
   scrollMatters: boolean;
 }
 
+/** One thing that moved, in viewport coordinates. */
+export interface MovedThing {
+  name: string;
+  before: Box;
+  after: Box;
+  /** What ancestors and viewport leave visible of it; null for nothing. */
+  seenBefore: Box | null;
+  seenAfter: Box | null;
+}
+
+export interface SeenShifts {
+  moved: MovedThing[];
+  /** Sum of the layout-shift values that the browser reported. */
+  reported: number;
+  viewport: { width: number; height: number };
+}
+
+export interface PendingImage {
+  selector: string;
+  url: string;
+  /** Whether both sides of its box are given without the file. */
+  fixed: boolean;
+  /** Ratio of width to height that styles or attributes give its box; null for none. */
+  ratio: number | null;
+  /** Whether that ratio gives way to the file's own once that is known. */
+  ownRatio: boolean;
+}
+
 /** The functions that the script puts into its own world of the page. */
 export interface InPage {
   measure(): Measurement;
@@ -61,5 +89,11 @@ export interface InPage {
   matching(selector: string): string[];
   /** Viewport widths that the page's style sheets and sources name, CSS px. */
   breakpoints(): number[];
+  /** Remembers where everything is; gives the layout-shift values reported so far. */
+  markPlaces(): number;
+  shiftsSinceMark(): SeenShifts;
+  pendingImages(): PendingImage[];
+  /** Waits until all images with this address have arrived or failed. */
+  imagesArrive(url: string): Promise<void>;
   scrollRange(): { position: number; end: number; step: number };
 }

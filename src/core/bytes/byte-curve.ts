@@ -6,26 +6,49 @@ export interface CurvePoint {
 }
 
 /**
- * Bytes at any width from a few measured ones. Bytes grow with a power of the width that differs from picture to picture, so
- * between two points the logarithm of the bytes is straight over the logarithm of the width; beyond the ends the nearest
- * stretch goes on.
+ * Bytes at any width from a few measured ones. Bytes grow with a power of the width, and the power changes slowly: the logarithm of the
+ * bytes over the logarithm of the width is nearly straight between two points, and bends as it does at the points around. Half of that
+ * bend is believed, which fits best (docs/pricing.md). Beyond the ends the nearest stretch goes straight on.
  * @throws {RangeError} without points
  */
 export function byteCurve(points: readonly CurvePoint[]): (width: number) => number {
   const sorted = [...new Map(points.map((point) => [point.width, point])).values()].sort(
     (a, b) => a.width - b.width,
   );
-  const [first, second] = sorted;
+  const [first] = sorted;
   if (!first) throw new RangeError('A byte curve needs at least one point.');
-  if (!second) return (width) => first.bytes * (width / first.width) ** usualPower;
-  return (width) => {
-    const above = sorted.findIndex((point) => point.width >= width);
-    const index = Math.max(1, above < 0 ? sorted.length - 1 : above);
-    const low = sorted[index - 1] ?? first;
-    const high = sorted[index] ?? second;
-    const part = Math.log(width / low.width) / Math.log(high.width / low.width);
-    return Math.exp(Math.log(low.bytes) + part * Math.log(high.bytes / low.bytes));
-  };
+  if (sorted.length === 1) return (width) => first.bytes * (width / first.width) ** usualPower;
+  const knots = sorted.map(({ width, bytes }): Knot => ({ x: Math.log(width), y: Math.log(bytes) }));
+  return (width) => Math.exp(curveAt(knots, Math.log(width)));
+}
+
+interface Knot {
+  x: number;
+  y: number;
+}
+
+const rise = (low: Knot, high: Knot) => (high.y - low.y) / (high.x - low.x);
+
+/** How much of the bend that three points show is believed between two of them. */
+const believed = 0.5;
+
+function curveAt(knots: readonly Knot[], x: number): number {
+  const above = knots.findIndex((knot) => knot.x >= x);
+  const index = Math.max(1, above < 0 ? knots.length - 1 : above);
+  const [low, high] = [knots[index - 1] as Knot, knots[index] as Knot];
+  const straight = low.y + rise(low, high) * (x - low.x);
+  if (x <= low.x || x >= high.x) return straight;
+  const bends = [bendAt(knots, index - 1), bendAt(knots, index)].filter((bend) => bend !== undefined);
+  if (bends.length === 0) return straight;
+  const bend = bends.reduce((sum, each) => sum + each, 0) / bends.length;
+  return straight + believed * bend * (x - low.x) * (x - high.x);
+}
+
+/** Half the second derivative of the parabola through a knot and its two neighbours; undefined at the ends. */
+function bendAt(knots: readonly Knot[], index: number): number | undefined {
+  const [before, here, after] = [knots[index - 1], knots[index], knots[index + 1]];
+  if (!before || !here || !after) return undefined;
+  return (rise(here, after) - rise(before, here)) / (after.x - before.x);
 }
 
 /** Where only one size is known: bytes ∝ pixels^0.8, in the middle of what pictures do. */

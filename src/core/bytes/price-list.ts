@@ -11,7 +11,7 @@ export interface Price {
 
 /**
  * How far estimates may be off: between encodes of the same picture; beyond them, up to its own size; and where nothing of the picture
- * was encoded. The first two are the 95th percentiles that `npm run pricing-errors` measures; see docs/pricing.md.
+ * was encoded. The first two are the 95th percentiles that `npm run bench:errors` measures; see docs/pricing.md.
  */
 export const estimateErrors = { between: 0.1, beyond: 0.2, unmeasured: 0.5 } as const;
 

@@ -33,8 +33,8 @@ export function standardQuality(
  */
 const smallProbe = 0.5;
 
-/** Larger pictures are not encoded: the encoder of AVIF takes a gigabyte for 50 megapixels. */
-export const mostProbedPixels = 16_000_000;
+/** Nothing larger is encoded: it would take more memory and time than a saving at such sizes is worth knowing exactly. */
+export const mostProbedPixels = 6_000_000;
 
 /** At most so many widths of one picture are encoded, unless all are wanted. */
 const mostProbes = 4;

@@ -18,7 +18,8 @@ const freelyEncoded = 85;
 function lighter({ state, priced, delivered }: Encoded, facts: Facts): Reencoding | undefined {
   // Other checks speak of pictures that are stored in the wrong kind of format.
   const content = facts.prices.contentOf(priced.url);
-  if (delivered.animated || (priced.lossless && content !== 'graphic')) return undefined;
+  if (delivered.animated || delivered.format === 'svg' || (priced.lossless && content !== 'graphic'))
+    return undefined;
   if (!priced.lossless && content === 'graphic') return undefined;
   const atItsSize = state.width >= priced.width;
   if (atItsSize && priced.quality !== null && priced.quality <= economicalQuality) return undefined;

@@ -1,4 +1,5 @@
 import { readImageMarkup } from '../markup/index.js';
+import type { Placement } from '../run/types.js';
 import { defineCheck, type Draft } from './check.js';
 import { worst } from './drafts.js';
 import {
@@ -9,6 +10,7 @@ import {
   type Reencoding,
 } from './encoding-claims.js';
 import type { Facts } from './facts.js';
+import { pricedFile, stateOn } from './file-state.js';
 import { bytesInWords, percent } from './words.js';
 
 /** The newer, the higher. */
@@ -23,9 +25,21 @@ function newest({ placement, state, priced, delivered }: Encoded, facts: Facts):
   for (const format of facts.wishes.formats) {
     if ((ages[format] ?? 0) <= age || offered.has(`image/${format}`)) continue;
     const price = facts.prices.equalLooks(priced.url, format, state.width);
+    if (growsSomewhere(placement, format, facts)) continue;
     if (price && (!best || price.bytes < best.price.bytes)) best = { format, price };
   }
   return best;
+}
+
+/** A new source is taken by every screen: a drawing that shrinks at one width may grow at another, where it was made smaller. */
+function growsSomewhere(placement: Placement, format: string, facts: Facts): boolean {
+  return Object.keys(placement.downloads).some((screen) => {
+    const state = stateOn(placement, screen, facts);
+    if (!state) return false;
+    const priced = pricedFile(placement, state, facts);
+    const price = priced && facts.prices.equalLooks(priced.url, format, state.width);
+    return price !== undefined && price.bytes > state.bytes;
+  });
 }
 
 /** One format for the whole fix: that of the screen that saves most. */
@@ -41,7 +55,7 @@ export const olderFormat = defineCheck<EncodingEvidence>({
       'The bytes of the present format at equal looks, and those of the newer one, at the width that the screen gets.',
     fix: 'A picture with a source of the newer format before the present one, which stays for older browsers; and the files to make.',
     silent:
-      'When the image offers that format already, when the format saves under the limit for trifles, for animations and for vector pictures.',
+      'When any screen would take a larger file in that format, when the image offers that format already, when the format saves under the limit for trifles, for animations and for vector pictures.',
   },
   cut: 'newer-format',
   sureness: 'measured: encoded at equal looks, AVIF at its fastest setting, so slower ones give less',

@@ -14,9 +14,14 @@ const weights = [0.299, 0.587, 0.114] as const;
 /**
  * The brightness of a picture.
  * @param ground brightness that shows through where the picture is transparent, 0 to 255
+ * @param into written to instead of new memory if it has the right length: large pictures are looked at many times over
  */
-export function lumaOf({ data, width, height, channels }: Pixels, ground = 255): LumaPicture {
-  const luma = new Float32Array(width * height);
+export function lumaOf(
+  { data, width, height, channels }: Pixels,
+  ground = 255,
+  into?: Float32Array,
+): LumaPicture {
+  const luma = into?.length === width * height ? into : new Float32Array(width * height);
   const [red, green, blue] = weights;
   const gray = channels < 3;
   const alpha = channels === 2 || channels === 4;

@@ -53,7 +53,7 @@ function factsInWords({ file, content }: Weighing): string {
     ...(frames > 1 ? [`${group(frames)} pictures`] : format === 'svg' ? [] : [kinds[content]]),
     ...(bitDepth > 8 ? [`${bitDepth} bits a channel, weighed with 8`] : []),
     ...(colourSpace === 'cmyk' ? ['CMYK, weighed as sRGB'] : []),
-    ...(alpha === 'none' || format === 'svg'
+    ...(alpha === 'none' || format === 'svg' || format === 'gif'
       ? []
       : [alpha === 'used' ? 'transparent' : 'an alpha channel that is not used']),
   ].join('; ');
@@ -67,7 +67,7 @@ function cellsOf(variant: WeighedVariant, { file }: Weighing, ms: number | null)
     width: group(width),
     format: format.toUpperCase(),
     bytes: bytesInWords(bytes),
-    'of the file': percent(bytes / file.bytes),
+    'of the file': shareInWords(bytes / file.bytes),
     quality: quality === null ? 'lossless' : String(Math.round(quality)),
     likeness: decibels === null ? '–' : `${decibels.toFixed(1)} dB`,
     'how sure': error === 0 ? 'measured' : `estimated ±${percent(error)}`,
@@ -75,15 +75,20 @@ function cellsOf(variant: WeighedVariant, { file }: Weighing, ms: number | null)
   };
 }
 
+/** Small shares need a decimal to be told apart. */
+const shareInWords = (share: number) => (share < 0.1 ? `${(share * 100).toFixed(1)} %` : percent(share));
+
 function shipInWords({ ship, economical, file }: Weighing): string[] {
   if (ship.length === 0) return ['Nothing could be measured.'];
   const lines = ship.map(({ width, best, fallback }) => {
+    if (best.bytes >= file.bytes)
+      return `At ${group(width)} px serve the file itself: made smaller it weighs more.`;
     const other = fallback
       ? `, ${fallback.format.toUpperCase()} of ${bytesInWords(fallback.bytes)} for older browsers`
       : '';
     return `At ${group(width)} px serve ${best.format.toUpperCase()} of ${bytesInWords(best.bytes)}${other}.`;
   });
-  return economical
+  return economical === true
     ? [...lines, `At its own size the file of ${bytesInWords(file.bytes)} is economical: leave it as it is.`]
     : lines;
 }

@@ -1,0 +1,74 @@
+import { expect } from 'chai';
+import fc from 'fast-check';
+import {
+  equalLooks,
+  nextQuality,
+  type LossyFormat,
+  type QualityTry,
+} from '../../../src/core/likeness/index.js';
+
+/** Searches as the measuring does, on an encoder whose likeness and bytes are known for every quality. */
+function searchOn(
+  format: LossyFormat,
+  width: number,
+  target: number,
+  encoder: (quality: number) => { bytes: number; decibels: number },
+) {
+  const tries: QualityTry[] = [];
+  for (;;) {
+    const quality = nextQuality(format, width, tries, target);
+    if (quality === undefined) break;
+    tries.push({ quality, ...encoder(quality) });
+  }
+  return { tries, found: equalLooks(format, width, tries, target) };
+}
+
+describe('the search for the quality that looks the same', () => {
+  // One dB for every eight steps of quality, bytes that grow by a fifth with each dB.
+  const straight = (quality: number) => ({
+    decibels: quality / 8,
+    bytes: Math.round(10_000 * Math.exp(0.2 * (quality / 8))),
+  });
+
+  it('finds it where likeness grows evenly', () => {
+    const { found, tries } = searchOn('avif', 800, 9, straight);
+    expect(found.quality).to.equal(72);
+    // 10,000 · e^(0.2 · 9) = 60,496.
+    expect(found.bytes).to.be.closeTo(60_496, 60);
+    expect(tries.length).to.be.at.most(4);
+  });
+
+  it('makes one encode where the first fits at once', () => {
+    const { tries } = searchOn('webp', 320, 80 / 8, straight);
+    expect(tries.map(({ quality }) => quality)).to.deep.equal([80]);
+  });
+
+  it('ends, stays within the scale, and comes near wherever the target lies', () => {
+    fc.assert(
+      fc.property(
+        fc.constantFrom<LossyFormat>('webp', 'avif'),
+        fc.integer({ min: 64, max: 4000 }),
+        fc.double({ min: 6, max: 16, noNaN: true }),
+        fc.double({ min: 0.08, max: 0.3, noNaN: true }),
+        (format, width, atEighty, slope) => {
+          const encoder = (quality: number) => ({
+            decibels: atEighty + (quality - 80) * slope,
+            bytes: Math.round(40_000 * Math.exp(0.2 * (quality - 80) * slope)),
+          });
+          const target = atEighty - 2;
+          const { tries, found } = searchOn(format, width, target, encoder);
+          expect(tries.length).to.be.at.most(4);
+          for (const { quality } of tries) expect(quality).to.be.within(5, 98);
+          // 40,000 · e^(−0.4) = 26,813.
+          if (80 - 2 / slope >= 5) expect(found.bytes).to.be.closeTo(26_813, 26_813 * 0.02);
+        },
+      ),
+    );
+  });
+
+  it('gives up on an encoder that never gets there, without running away', () => {
+    const { found, tries } = searchOn('webp', 800, 30, () => ({ bytes: 5000, decibels: 12 }));
+    expect(tries.length).to.be.at.most(4);
+    expect(found.quality).to.be.within(5, 98);
+  });
+});
