@@ -62,7 +62,7 @@ const browser = await chromium.launch({
 });
 await mkdir(`${root}/docs/screenshots`, { recursive: true });
 for (const shot of shots.filter(({ name }) => wanted.length === 0 || wanted.includes(name))) {
-  const output = await capture(shot);
+  const output = (await capture(shot)).replaceAll(demoSite, './norrfell-huts');
   const command = shot.args.map((word) => word.replace(demoSite, './norrfell-huts')).join(' ');
   const text = [`$ yukkuri ${command}`, ...output.split('\n').slice(shot.from ?? 0)].join('\r\n');
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
