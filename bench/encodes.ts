@@ -64,7 +64,9 @@ async function work(kind: string, folder: string): Promise<void> {
 /** Largest sum of the memory of a process and its children, MB, sampled while it runs. */
 async function peakMemory(pid: number): Promise<number> {
   for (let peak = 0; ;) {
-    const { stdout } = await execa('ps', ['-o', 'rss=', '-p', `${pid}`, '--ppid', `${pid}`], { reject: false });
+    const { stdout } = await execa('ps', ['-o', 'rss=', '-p', `${pid}`, '--ppid', `${pid}`], {
+      reject: false,
+    });
     const sum = stdout.split('\n').reduce((total, line) => total + Number(line), 0);
     if (sum === 0) return Math.round(peak / 1000);
     peak = Math.max(peak, sum);
