@@ -54,7 +54,7 @@ export class Browser {
   }
 
   /** A fresh context, its cache empty, on a screen. The caller closes it. */
-  async context(screen: Screen): Promise<BrowserContext> {
+  async context(screen: Screen, { scripts = true } = {}): Promise<BrowserContext> {
     const driver = await this.#started();
     try {
       return await driver.newContext({
@@ -62,6 +62,7 @@ export class Browser {
         deviceScaleFactor: screen.density,
         isMobile: screen.touch,
         hasTouch: screen.touch,
+        javaScriptEnabled: scripts,
         serviceWorkers: 'block',
         acceptDownloads: false,
         locale: 'en-US',

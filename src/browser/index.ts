@@ -5,4 +5,5 @@ export type { Measurement, ObservedPlacement } from './in-page/protocol.js';
 export type { LoggedRequest } from './network-log.js';
 export type { ImageRelease } from './releases.js';
 export { visit, type VisitOrder, type VisitRecord } from './visit.js';
+export { visitWithoutScript } from './scriptless-visit.js';
 export { sweep, type SweepOrder, type SweepRecord } from './sweep.js';

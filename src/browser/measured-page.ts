@@ -139,6 +139,18 @@ export class MeasuredPage {
     return result.value as Awaited<ReturnType<InPage[Name]>>;
   }
 
+  /**
+   * What the window shows, as a PNG in device px. Never with a scale: that would lay the page out for another density, and images would
+   * be picked anew.
+   */
+  async picture(): Promise<Buffer> {
+    const { data } = await this.within(
+      'taking a picture of the page',
+      this.session.send('Page.captureScreenshot', { format: 'png', optimizeForSpeed: true }),
+    );
+    return Buffer.from(data, 'base64');
+  }
+
   /** Gives the window another size, CSS px; the next look at the page lays it out anew. */
   async resize(width: number, height: number): Promise<void> {
     await this.within(
@@ -161,14 +173,18 @@ export class MeasuredPage {
     await Promise.all(ids.map((requestId) => this.#tell('Fetch.continueRequest', { requestId })));
   }
 
-  /** Lets the held images with one address through, and goes on holding the others. */
-  async releaseOnly(url: string): Promise<void> {
+  /**
+   * Lets the held images with one address through, and goes on holding the others.
+   * @returns whether there were any
+   */
+  async releaseOnly(url: string): Promise<boolean> {
     const own = [...this.#heldImages].filter(([, held]) => held.url === url);
     for (const [requestId, { networkId }] of own) {
       this.#heldImages.delete(requestId);
       if (networkId) this.log.release(networkId);
     }
     await Promise.all(own.map(([requestId]) => this.#tell('Fetch.continueRequest', { requestId })));
+    return own.length > 0;
   }
 
   /**

@@ -1,4 +1,4 @@
-import type { MovedThing, PendingImage } from './in-page/protocol.js';
+import type { Measurement, MovedThing, ObservedPlacement, PendingImage } from './in-page/protocol.js';
 import type { MeasuredPage } from './measured-page.js';
 
 /** What the page did when one image, or all images with one address, arrived. */
@@ -13,6 +13,7 @@ export interface ImageRelease {
   viewport: { width: number; height: number };
 }
 
+export type PickOf = (element: ObservedPlacement, baseUrl: string) => string | undefined;
 export type SizeOf = (url: string) => Promise<{ width: number; height: number } | undefined>;
 
 /** So many images are released one by one; on pages with more of them the rest goes together. */
@@ -20,19 +21,40 @@ const mostReleases = 60;
 /** Two ratios that differ by less are the same box. */
 const sameRatio = 0.01;
 
+/** What is known of images before they come. */
+export interface ImageKnowledge {
+  pickOf: PickOf;
+  sizeOf: SizeOf;
+}
+
 /**
  * Releases the held images: those whose box will change one by one, in the order of the document, so that each shift belongs to one
  * image; then the others together.
+ * @param waiting the page as it waits for them
  */
-export async function releaseImages(page: MeasuredPage, sizeOf: SizeOf): Promise<ImageRelease[]> {
-  const pending = await page.call('pendingImages');
-  const changing = await addressesThatChange(pending, sizeOf);
+export async function releaseImages(
+  page: MeasuredPage,
+  waiting: Measurement,
+  known: ImageKnowledge,
+): Promise<ImageRelease[]> {
+  const pending = new Map((await page.call('pendingImages')).map((image) => [image.selector, image]));
+  const groups = new Map<string, { selectors: string[]; changes: boolean }>();
+  for (const element of waiting.placements) {
+    const image = pending.get(element.selector);
+    const url = image && known.pickOf(element, waiting.baseUrl);
+    if (!image || url === undefined || /^(data|blob):/.test(url)) continue;
+    const group = groups.get(url) ?? { selectors: [], changes: false };
+    group.selectors.push(element.selector);
+    group.changes ||= await boxChanges(image, url, known.sizeOf);
+    groups.set(url, group);
+  }
+  const changing = [...groups].filter(([, { changes }]) => changes).slice(0, mostReleases);
   const releases: ImageRelease[] = [];
   await page.call('markPlaces');
-  for (const url of changing.slice(0, mostReleases)) {
-    await page.releaseOnly(url);
-    await page.call('imagesArrive', url);
-    const selectors = pending.filter((image) => image.url === url).map(({ selector }) => selector);
+  for (const [url, { selectors }] of changing) {
+    // An address that is not held was not asked for yet, or another one was: its arrival cannot be waited for.
+    if (!(await page.releaseOnly(url))) continue;
+    await page.call('imagesArrive', selectors);
     releases.push(await look(page, url, selectors));
   }
   await page.release();
@@ -49,16 +71,14 @@ async function look(page: MeasuredPage, url: string | null, selectors: string[])
   return { url, selectors, reported, moved, viewport };
 }
 
-/** Addresses of images whose box depends on the file. */
-async function addressesThatChange(pending: readonly PendingImage[], sizeOf: SizeOf): Promise<string[]> {
-  const urls = new Set<string>();
-  for (const { url, fixed, ratio, ownRatio } of pending) {
-    if (fixed || urls.has(url) || /^(data|blob):/.test(url)) continue;
-    if (ratio !== null && !ownRatio) continue;
-    const size = ratio === null ? undefined : await sizeOf(url);
-    const own = size && size.height > 0 ? size.width / size.height : undefined;
-    if (ratio !== null && own !== undefined && Math.abs(own / ratio - 1) < sameRatio) continue;
-    urls.add(url);
-  }
-  return [...urls];
+/** Whether the box of an image depends on its file. */
+async function boxChanges(
+  { fixed, ratio, ownRatio }: PendingImage,
+  url: string,
+  sizeOf: SizeOf,
+): Promise<boolean> {
+  if (fixed || (ratio !== null && !ownRatio)) return false;
+  const size = ratio === null ? undefined : await sizeOf(url);
+  const own = size && size.height > 0 ? size.width / size.height : undefined;
+  return ratio === null || own === undefined || Math.abs(own / ratio - 1) >= sameRatio;
 }

@@ -3,7 +3,7 @@ import { died, type Browser } from './browser.js';
 import { VisitTimeout } from './errors.js';
 import { MeasuredPage } from './measured-page.js';
 import type { Measurement } from './in-page/protocol.js';
-import { releaseImages, type ImageRelease, type SizeOf } from './releases.js';
+import { releaseImages, type ImageRelease, type PickOf, type SizeOf } from './releases.js';
 import type { LoggedRequest } from './network-log.js';
 
 export interface VisitOrder {
@@ -12,6 +12,8 @@ export interface VisitOrder {
   limitMs: number;
   /** The size of the picture at an address, if it is known: so that boxes of the right shape need no release of their own. */
   sizeOf: SizeOf;
+  /** The address that an image will take, as far as its markup tells. */
+  pickOf: PickOf;
   /** A CSS selector of which `matched` tells. */
   match?: string;
   /** Whether a request to this URL may be made. */
@@ -22,6 +24,8 @@ export interface VisitOrder {
 export interface VisitRecord {
   /** Images held back: what the visitor sees while waiting. */
   waiting: Measurement | undefined;
+  /** The same as a picture, PNG in device px. */
+  heldView: Buffer | undefined;
   /** Settled before any scroll. */
   firstView: Measurement | undefined;
   /** Scrolled to the end and back. */
@@ -48,6 +52,7 @@ const mostSteps = 200;
 export async function visit(browser: Browser, order: VisitOrder): Promise<VisitRecord> {
   const record: VisitRecord = {
     waiting: undefined,
+    heldView: undefined,
     firstView: undefined,
     final: undefined,
     requests: [],
@@ -78,13 +83,14 @@ export async function visit(browser: Browser, order: VisitOrder): Promise<VisitR
 
 async function walkThrough(
   page: MeasuredPage,
-  { url, sizeOf }: VisitOrder,
+  { url, pickOf, sizeOf }: VisitOrder,
   record: VisitRecord,
 ): Promise<void> {
   await page.load(url);
   await page.quiet('waiting for style sheets, scripts and fonts');
   record.waiting = await page.call('measure');
-  record.releases = await releaseImages(page, sizeOf);
+  record.heldView = await page.picture();
+  record.releases = await releaseImages(page, record.waiting, { pickOf, sizeOf });
   record.firstView = await page.call('measure');
   if (record.firstView.scrollMatters) await scrollThrough(page, record);
   record.final = await page.call('measure');

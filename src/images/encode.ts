@@ -82,6 +82,11 @@ export function decodeBack(encoded: Buffer, keepAlpha: boolean): Promise<Pixels>
   return toPixels(keepAlpha ? picture.ensureAlpha() : picture.removeAlpha());
 }
 
+/** Pixels of a picture at a width, px, without transparency. */
+export function readPixels(content: Buffer, width: number): Promise<Pixels> {
+  return toPixels(sharp(content).removeAlpha().resize({ width, kernel: 'nearest' }));
+}
+
 function fromPixels({ data, width, height, channels }: Pixels): Sharp {
   return sharp(data, { raw: { width, height, channels }, limitInputPixels: mostPixels });
 }

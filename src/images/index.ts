@@ -1,4 +1,7 @@
-export { canEncode } from './encode.js';
+export { findCrop } from './crop.js';
+export { makeIconSheet } from './icon-sheet.js';
+export { makePlaceholder, mostInlined } from './placeholder.js';
+export { canEncode, readPixels } from './encode.js';
 export { readImageFacts, unknownFile } from './facts.js';
 export { cacheSize, clearCache, MeasuredCache } from './measured-cache.js';
 export { Measurer } from './measurer.js';

@@ -11,6 +11,7 @@ import { AuditContext, type AuditOptions, type Progress } from './context.js';
 import type { ImageStore } from './image-store.js';
 import { sweepPages } from './page-sweeps.js';
 import { surveyPage, type SurveyedPage } from './page-visits.js';
+import { makeOffers } from './offers.js';
 import { comparePicks } from './pick-agreement.js';
 import { price, summarisePricing, type Prices } from './pricing.js';
 import { narrowProposals, proposeAll } from './proposals.js';
@@ -69,13 +70,21 @@ async function priceFacts(
     sweeps: new Map(sweeps.map((each) => [each.placement, each])),
     prices: new PriceList(new Map(), images.files),
     states: new Map(),
+    placeholders: new Map(),
+    crops: new Map(),
+    sheets: new Map(),
     reach: options.reach,
     wishes: options.wishes,
   };
   const prices = await price(context, wide);
   const list = new PriceList(prices.prices, images.files);
   return {
-    facts: { ...wide, prices: list, proposals: narrowProposals(proposals, options.screens, list) },
+    facts: {
+      ...wide,
+      ...(await makeOffers(context, wide)),
+      prices: list,
+      proposals: narrowProposals(proposals, options.screens, list),
+    },
     prices,
   };
 }

@@ -1,9 +1,11 @@
-import { visit } from '../browser/index.js';
-import { candidateUrls } from '../core/markup/index.js';
-import type { Incomplete, PageRecord, Placement, Screen } from '../core/run/index.js';
+import { visit, visitWithoutScript, type ObservedPlacement } from '../browser/index.js';
+import { candidateUrls, environmentOf, pickImage } from '../core/markup/index.js';
+import type { Incomplete, PageRecord, Placement, Screen, WithoutScript } from '../core/run/index.js';
 import { findSourceElements, type Page } from '../site/index.js';
 import type { AuditContext } from './context.js';
+import { readPixels } from '../images/index.js';
 import { buildPlacements, parsedImage } from './placements.js';
+import { readStylePlaces } from './style-places.js';
 import { summarise, type VisitSummary } from './visit-summary.js';
 
 export interface SurveyedPage {
@@ -24,23 +26,34 @@ export async function surveyPage(context: AuditContext, page: Page): Promise<Sur
       summary: await context.inBrowser(() => visitPage(context, page, screen)),
     })),
   );
+  const withoutScript = visits.some(({ summary }) => summary.scripted)
+    ? await context.inBrowser(() => lookWithoutScript(context, page))
+    : { seen: null, incomplete: [] };
   const source = findSourceElements((await site.read(page.file)).toString('utf8'));
   await images.read(visits.flatMap(({ summary }) => addressesIn(summary, context)));
-  const placements = buildPlacements(page, visits, source, urls, images.fileOf);
+  const styles = await readStylePlaces(
+    context,
+    visits.flatMap(({ summary }) => summary.sheets),
+  );
+  const placements = buildPlacements(page, visits, source, urls, images.fileOf, styles);
   const chosen = new Set(visits.flatMap(({ summary }) => summary.matched));
   return {
     record: {
       path: page.path,
       file: page.file,
+      withoutScript: withoutScript.seen,
       weight: context.weights.get(page.path) ?? 0,
       visits: visits.map(({ summary }) => summary.visit),
     },
     placements,
     matched: placements.filter(({ selector }) => chosen.has(selector)).map(({ id }) => id),
     refused: visits.flatMap(({ summary }) => summary.refused),
-    incomplete: visits.flatMap(({ screen, summary }) =>
-      summary.incomplete.map((why) => ({ page: page.path, screen: screen.name, why })),
-    ),
+    incomplete: [
+      ...withoutScript.incomplete,
+      ...visits.flatMap(({ screen, summary }) =>
+        summary.incomplete.map((why) => ({ page: page.path, screen: screen.name, why })),
+      ),
+    ],
   };
 }
 
@@ -52,15 +65,59 @@ async function visitPage(context: AuditContext, page: Page, screen: Screen): Pro
     limitMs: options.pageLimitMs,
     allows,
     sizeOf: (address: string) => sizeOf(context, address),
+    pickOf: (element: ObservedPlacement, baseUrl: string) => pickOf(element, baseUrl, screen),
     ...(options.match === undefined ? {} : { match: options.match }),
   };
   try {
     return await context.twice(
-      async () => summarise(await visit(browser, order), screen.name, urls),
+      async () => {
+        const record = await visit(browser, order);
+        const held =
+          record.heldView && (await readPixels(record.heldView, screen.width).catch(() => undefined));
+        return summarise(record, screen.name, urls, held);
+      },
       (why) => nothingSeen(screen.name, why),
     );
   } finally {
     progress.step();
+  }
+}
+
+interface Scriptless {
+  seen: WithoutScript | null;
+  incomplete: Incomplete[];
+}
+
+/** What visitors without script get, on the screen with most visits: one look is enough, since script is there or not on all. */
+async function lookWithoutScript(context: AuditContext, page: Page): Promise<Scriptless> {
+  const { site, browser, options, urls, allows } = context;
+  const [screen] = [...options.screens].sort((a, b) => b.share - a.share);
+  if (!screen) return { seen: null, incomplete: [] };
+  const order = { url: site.origin + page.path, screen, limitMs: options.pageLimitMs, allows };
+  const failed = (why: string): Scriptless => ({
+    seen: null,
+    incomplete: [{ page: page.path, screen: screen.name, why: `without script: ${why}` }],
+  });
+  try {
+    return await context.twice<Scriptless>(async () => {
+      const fetched = await visitWithoutScript(browser, order);
+      const shown = [...new Set(fetched.map((url) => urls.shorten(url)))].sort();
+      return { seen: { urls: shown }, incomplete: [] };
+    }, failed);
+  } catch (cause) {
+    return failed(cause instanceof Error ? cause.message : String(cause));
+  }
+}
+
+/** The absolute address that an image will take on a screen, by its markup. */
+function pickOf(element: ObservedPlacement, baseUrl: string, screen: Screen): string | undefined {
+  const image = parsedImage(element);
+  const picked = image && pickImage(image, environmentOf(screen), { autoWidth: element.box?.width })?.url;
+  if (picked === undefined) return undefined;
+  try {
+    return new URL(picked, baseUrl).href;
+  } catch {
+    return undefined;
   }
 }
 
@@ -86,10 +143,22 @@ function addressesIn({ observed, visit: seen, baseUrl }: VisitSummary, { urls }:
 function nothingSeen(screen: string, why: string): VisitSummary {
   const none = { downloads: 0, bytes: 0 };
   return {
-    visit: { screen, firstView: none, whole: none, allBytes: 0, documentHeight: 0, downloads: [] },
+    visit: {
+      screen,
+      firstView: none,
+      whole: none,
+      allBytes: 0,
+      documentHeight: 0,
+      downloads: [],
+      documentWidth: 0,
+      largestPaint: null,
+      shift: { score: 0, observed: 0, releases: [] },
+    },
     baseUrl: '',
     observed: [],
     matched: [],
+    sheets: [],
+    scripted: false,
     refused: [],
     incomplete: [why],
   };

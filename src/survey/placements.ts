@@ -11,6 +11,7 @@ import { drawnSize } from '../core/layout/drawn-size.js';
 import type { Download, ImageFile, ImageState, Placement, Screen, Shown } from '../core/run/index.js';
 import { matchElements, type Page, type SourceElement } from '../site/index.js';
 import type { SiteUrls } from './site-urls.js';
+import { stylePlace, type StylePlaces } from './style-places.js';
 import type { ObservedElement, VisitSummary } from './visit-summary.js';
 
 type FileOf = (url: string) => ImageFile | undefined;
@@ -22,26 +23,38 @@ export function buildPlacements(
   source: readonly SourceElement[],
   urls: SiteUrls,
   fileOf: FileOf,
+  styles: StylePlaces = new Map(),
 ): Placement[] {
   const byKey = new Map<string, Placement>();
   for (const { screen, summary } of visits) {
-    const places = matchElements(summary.observed, source);
+    const places = placesOf(summary.observed, source);
     const downloads = new Map(summary.visit.downloads.map((download) => [download.url, download]));
     summary.observed.forEach((element, index) => {
-      const key = `${element.kind} ${element.selector}`;
+      const shows = observedUrl(element, downloads, urls, summary.baseUrl, screen);
+      if (isLinked(element) && shows === null) return;
+      const key = `${element.kind} ${element.selector} ${element.kind === 'css-image' ? propertyOf(element) : ''}`;
       const placement = byKey.get(key) ?? newPlacement(page, element, places[index] ?? null);
+      if (element.kind === 'css-image' && shows !== null) {
+        placement.source ??= stylePlace(styles, element.markup, shows);
+        if (placement.source) placement.template = `style ${placement.source.file}:${placement.source.line}`;
+      }
       byKey.set(key, placement);
-      addScreen(placement, element, screen, { urls, baseUrl: summary.baseUrl, downloads, fileOf });
+      addScreen(placement, element, screen, shows, { urls, baseUrl: summary.baseUrl, downloads, fileOf });
     });
   }
-  const placements = [...byKey.values()].sort(byPosition);
+  const placements = [...byKey.values()].sort((a, b) => byPosition(a, b, page.file));
   placements.forEach((placement, index) => (placement.id = `${page.path}#${index + 1}`));
   return placements;
 }
 
 /** Elements that scripts made have no place of their own and come last, in the order in which they were seen. */
-function byPosition(a: Placement, b: Placement): number {
+function byPosition(a: Placement, b: Placement, pageFile: string): number {
   if (!a.source || !b.source) return Number(a.source === null) - Number(b.source === null);
+  if (a.source.file !== b.source.file) {
+    // What style sheets show comes behind what the page itself shows.
+    const away = Number(a.source.file !== pageFile) - Number(b.source.file !== pageFile);
+    return away || (a.source.file < b.source.file ? -1 : 1);
+  }
   return a.source.line - b.source.line || a.source.column - b.source.column;
 }
 
@@ -70,6 +83,66 @@ function newPlacement(page: Page, element: ObservedElement, place: SourceElement
   };
 }
 
+/** What only asks for a file, or shows it by style: it is there when the file was fetched. */
+const isLinked = ({ kind }: ObservedElement) =>
+  kind === 'css-image' || kind === 'preload' || kind === 'icon-link';
+
+const propertyOf = ({ markup }: ObservedElement) => markup.slice(0, markup.indexOf(':'));
+
+/** Elements of the page, then links: each kind stands in the order of the document. */
+function placesOf(
+  observed: readonly ObservedElement[],
+  source: readonly SourceElement[],
+): (SourceElement | null)[] {
+  const isLink = ({ tag }: { tag: string }) => tag === 'link';
+  const pictures = observed.filter((element) => !isLinked(element));
+  const links = observed.filter((element) => isLinked(element) && isLink(element));
+  const places = new Map<ObservedElement, SourceElement | null>();
+  for (const [live, written] of [
+    [pictures, source.filter((element) => !isLink(element))],
+    [links, source.filter(isLink)],
+  ] as const)
+    matchElements(live, written).forEach((place, index) => {
+      const element = live[index];
+      if (element) places.set(element, place);
+    });
+  return observed.map((element) => places.get(element) ?? null);
+}
+
+/** The address that an element shows on a screen, from the site's root. */
+function observedUrl(
+  element: ObservedElement,
+  downloads: ReadonlyMap<string, Download>,
+  urls: SiteUrls,
+  baseUrl: string,
+  screen: Screen,
+): string | null {
+  const preloaded = preloadedImage(element);
+  const picked = preloaded && pickImage(preloaded, environmentOf(screen))?.url;
+  if (picked !== undefined) {
+    const url = urls.resolve(picked, baseUrl);
+    return downloads.has(url) ? url : null;
+  }
+  if (!isLinked(element)) return element.currentSrc === '' ? null : urls.shorten(element.currentSrc);
+  const fetched = (element.addresses ?? [element.currentSrc]).map((url) => urls.resolve(url, baseUrl));
+  return fetched.find((url) => downloads.has(url)) ?? null;
+}
+
+/** The candidates of a preload are those of an image. HTML standard, 4.2.4 "imagesrcset". */
+function preloadedImage({ kind, attributes }: ObservedElement): ParsedImage | undefined {
+  if (kind !== 'preload') return undefined;
+  const value = (name: string) => attributes.find(([each]) => each === name)?.[1];
+  const [srcset, sizes, src] = [value('imagesrcset'), value('imagesizes'), value('href')];
+  return parseImage({
+    img: {
+      ...(srcset === undefined ? {} : { srcset }),
+      ...(sizes === undefined ? {} : { sizes }),
+      ...(src === undefined ? {} : { src }),
+    },
+    sources: [],
+  });
+}
+
 interface ScreenContext {
   urls: SiteUrls;
   baseUrl: string;
@@ -81,13 +154,13 @@ function addScreen(
   placement: Placement,
   element: ObservedElement,
   screen: Screen,
+  observed: string | null,
   { urls, baseUrl, downloads, fileOf }: ScreenContext,
 ): void {
   const image = parsedImage(element);
   const predicted = image
     ? pickImage(image, environmentOf(screen), { autoWidth: element.slot?.width })?.url
     : undefined;
-  const observed = element.currentSrc === '' ? null : urls.shorten(element.currentSrc);
   const download = observed === null ? undefined : downloads.get(observed);
   const file = observed === null ? undefined : fileOf(observed);
   placement.slots[screen.name] = element.slot;
@@ -101,12 +174,15 @@ function addScreen(
   }
   placement.shown[screen.name] = shownOn(element, download, file);
   if (placement.candidates.length === 0) {
-    placement.candidates = candidatesOf(image, observed).map((url) => urls.resolve(url, baseUrl));
+    const written = element.addresses ?? candidatesOf(image ?? preloadedImage(element), observed);
+    placement.candidates = written.map((url) => urls.resolve(url, baseUrl));
   }
 }
 
 /** Candidates as the element writes them now, which for a script's late change is not what the file says. */
-export function parsedImage(element: ObservedElement): ParsedImage | undefined {
+export function parsedImage(
+  element: Pick<ObservedElement, 'kind' | 'attributes' | 'sources'>,
+): ParsedImage | undefined {
   if (element.kind !== 'img' && element.kind !== 'picture') return undefined;
   return parseImage({
     img: sourceAttributes(element.attributes),
@@ -137,6 +213,8 @@ function shownOn(
     drawnHeight: round(drawn.height),
     fileWidth: size.width,
     fileHeight: size.height,
+    seen: element.seen,
+    waiting: element.waitingLook,
     largestPaint,
     lazy: element.attributes.some(([name, value]) => name === 'loading' && value.toLowerCase() === 'lazy'),
   };

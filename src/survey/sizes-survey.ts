@@ -59,6 +59,7 @@ export async function surveySizes(
       }
       const visit = {
         waiting: undefined,
+        heldView: undefined,
         firstView: undefined,
         final: record.page,
         requests: [],
@@ -67,7 +68,7 @@ export async function surveySizes(
         refused: [],
         incomplete: [],
       };
-      const summary = summarise(visit, screen.name, urls);
+      const summary = summarise(visit, screen.name, urls, undefined);
       const source = findSourceElements((await site.read(page.file)).toString('utf8'));
       for (const placement of buildPlacements(page, [{ screen, summary }], source, urls, () => undefined)) {
         if (placement.kind !== 'img' && placement.kind !== 'picture') continue;

@@ -1,5 +1,8 @@
 import type { LoggedRequest, Measurement, ObservedPlacement, VisitRecord } from '../browser/index.js';
-import type { Download, Slot, VisitRecord as SavedVisit } from '../core/run/index.js';
+import { waitingLook } from '../core/layout/waiting-look.js';
+import type { Pixels } from '../core/likeness/index.js';
+import type { Download, Slot, VisitRecord as SavedVisit, WaitingLook } from '../core/run/index.js';
+import { pageShift } from './shifts.js';
 import type { SiteUrls } from './site-urls.js';
 
 /** A visit reduced to what the run needs of it; measurements of one element are joined. */
@@ -8,6 +11,9 @@ export interface VisitSummary {
   baseUrl: string;
   observed: ObservedElement[];
   matched: string[];
+  scripted: boolean;
+  /** Style sheets that were asked for, as paths. */
+  sheets: string[];
   refused: string[];
   incomplete: string[];
 }
@@ -17,6 +23,7 @@ export interface ObservedElement extends Omit<ObservedPlacement, 'box'> {
   whileWaiting: Slot | null;
   beforeScroll: Slot | null;
   largestPaint: boolean;
+  waitingLook: WaitingLook | null;
 }
 
 /** Positions to the hundredth of a CSS px: finer than layout, which counts in 64ths, needs to be told. */
@@ -32,7 +39,12 @@ const isImage = ({ resource, mimeType }: LoggedRequest) =>
 /** Requests that the audit itself stopped are not downloads. */
 const wasRefused = ({ failure }: LoggedRequest) => failure === 'inspector';
 
-export function summarise(record: VisitRecord, screen: string, urls: SiteUrls): VisitSummary {
+export function summarise(
+  record: VisitRecord,
+  screen: string,
+  urls: SiteUrls,
+  heldView: Pixels | undefined,
+): VisitSummary {
   const { final, firstView, waiting } = record;
   const finished = record.requests.filter(({ state }) => state === 'finished');
   const downloads = record.requests
@@ -47,11 +59,16 @@ export function summarise(record: VisitRecord, screen: string, urls: SiteUrls): 
       whole: { downloads: downloads.length, bytes: sumOf(downloads) },
       allBytes: sumOf(finished),
       documentHeight: final?.documentHeight ?? 0,
+      documentWidth: final?.documentWidth ?? 0,
+      largestPaint: firstView?.largestPaint ?? null,
+      shift: pageShift(record.releases, urls),
       downloads,
     },
     baseUrl: final?.baseUrl ?? '',
-    observed: final ? joinMeasurements(final, firstView, waiting) : [],
+    observed: final ? joinMeasurements(final, firstView, waiting, heldView) : [],
     matched: record.matched,
+    scripted: final?.scripted ?? false,
+    sheets: finished.filter(({ resource }) => resource === 'Stylesheet').map(({ url }) => urls.shorten(url)),
     refused: record.refused,
     incomplete: record.incomplete,
   };
@@ -75,16 +92,37 @@ function joinMeasurements(
   final: Measurement,
   firstView: Measurement | undefined,
   waiting: Measurement | undefined,
+  heldView: Pixels | undefined,
 ): ObservedElement[] {
   const boxes = (measurement: Measurement | undefined) =>
-    new Map(measurement?.placements.map(({ selector, box }) => [selector, toSlot(box)]));
+    new Map(measurement?.placements.map((element) => [keyOf(element), toSlot(element.box)]));
   const before = boxes(firstView);
   const held = boxes(waiting);
+  const looks = looksWhileWaiting(waiting, heldView);
   return final.placements.map(({ box, ...element }) => ({
     ...element,
     slot: toSlot(box),
-    whileWaiting: held.get(element.selector) ?? null,
-    beforeScroll: before.get(element.selector) ?? null,
+    whileWaiting: held.get(keyOf(element)) ?? null,
+    beforeScroll: before.get(keyOf(element)) ?? null,
     largestPaint: firstView?.largestPaint === element.selector,
+    waitingLook: looks.get(keyOf(element)) ?? null,
   }));
+}
+
+/** An element may show several images: by itself and by its styles. */
+const keyOf = ({ kind, selector, markup }: Pick<ObservedPlacement, 'kind' | 'selector' | 'markup'>) =>
+  kind === 'css-image' ? `${selector} ${markup.slice(0, markup.indexOf(':'))}` : `${kind} ${selector}`;
+
+function looksWhileWaiting(
+  waiting: Measurement | undefined,
+  heldView: Pixels | undefined,
+): Map<string, WaitingLook | null> {
+  const looks = new Map<string, WaitingLook | null>();
+  if (!heldView) return looks;
+  for (const element of waiting?.placements ?? []) {
+    const { kind, box, behind } = element;
+    const isWaiting = (kind === 'img' || kind === 'picture') && !element.complete;
+    if (box && isWaiting) looks.set(keyOf(element), waitingLook(heldView, box, behind));
+  }
+  return looks;
 }

@@ -55,8 +55,19 @@ export function someFacts({ screens, downloads, placements, files = [] }: SomeFa
     visits: Object.entries(visits).map(([screen, list]) => {
       const bytes = list.reduce((sum, download) => sum + download.bytes, 0);
       const all = { downloads: list.length, bytes };
-      return { screen, firstView: all, whole: all, allBytes: bytes, documentHeight: 5000, downloads: list };
+      return {
+        screen,
+        firstView: all,
+        whole: all,
+        allBytes: bytes,
+        documentHeight: 5000,
+        documentWidth: 400,
+        largestPaint: null,
+        shift: { score: 0, observed: 0, releases: [] },
+        downloads: list,
+      };
     }),
+    withoutScript: null,
   }));
   const byUrl = new Map(files.map((file) => [file.url, file]));
   return {
@@ -69,6 +80,9 @@ export function someFacts({ screens, downloads, placements, files = [] }: SomeFa
     prices: new PriceList(new Map(), byUrl),
     states: new Map(),
     reach: defaultReach,
+    placeholders: new Map(),
+    crops: new Map(),
+    sheets: new Map(),
     wishes: { formats: ['avif', 'webp'], trifles: defaultTrifles, keepCredits: false },
   };
 }

@@ -2,6 +2,8 @@ import { breakpoints } from './breakpoints.js';
 import { imageElements, observe, slotWidths, widthsFromFile } from './placements.js';
 import { uniqueSelector } from './selector.js';
 import { imagesArrive, markPlaces, pendingImages, shiftsSinceMark } from './shifts.js';
+import { linkedImages } from './linked-images.js';
+import { styledImages } from './styled-images.js';
 import type { InPage } from './protocol.js';
 
 let largestPaint: Element | null = null;
@@ -40,8 +42,10 @@ const frame = () => new Promise((resolve) => requestAnimationFrame(resolve));
 
 const inPage: InPage = {
   measure: () => ({
-    placements: imageElements().map(observe),
+    placements: [...imageElements().map(observe), ...linkedImages(), ...styledImages()],
+    scripted: document.scripts.length > 0,
     documentHeight: root().scrollHeight,
+    documentWidth: root().scrollWidth,
     baseUrl: document.baseURI,
     viewportWidth: document.documentElement.clientWidth,
     viewportHeight: innerHeight,

@@ -1,4 +1,5 @@
 import { ancestorChain, uniqueSelector } from './selector.js';
+import { behindOf, isSeen } from './visibility.js';
 import type { Attributes, Box, ObservedPlacement } from './protocol.js';
 
 const longestMarkup = 20_000;
@@ -6,9 +7,11 @@ const svgNamespace = 'http://www.w3.org/2000/svg';
 
 /** Every element of the document that shows an image by itself, in document order. */
 export function imageElements(): Element[] {
-  return [...document.querySelectorAll('img, input[type="image" i], image, video[poster]')].filter(
-    (element) => element.localName !== 'image' || element.namespaceURI === svgNamespace,
-  );
+  return [
+    ...document.querySelectorAll(
+      'img, input[type="image" i], image, video[poster], object[data], embed[src]',
+    ),
+  ].filter((element) => element.localName !== 'image' || element.namespaceURI === svgNamespace);
 }
 
 export function observe(element: Element): ObservedPlacement {
@@ -24,6 +27,8 @@ export function observe(element: Element): ObservedPlacement {
     chain: ancestorChain(element),
     markup: (picture ? (element.parentElement ?? element) : element).outerHTML.slice(0, longestMarkup),
     box: contentBox(element, style),
+    seen: isSeen(element),
+    behind: behindOf(element),
     fit: style.objectFit,
     currentSrc: image ? image.currentSrc : addressOf(element),
     complete: image ? image.complete : true,
@@ -63,6 +68,9 @@ function kindOf(element: Element): ObservedPlacement['kind'] {
       return 'svg-image';
     case 'video':
       return 'video-poster';
+    case 'object':
+    case 'embed':
+      return 'object';
     default:
       return 'img';
   }
@@ -71,13 +79,14 @@ function kindOf(element: Element): ObservedPlacement['kind'] {
 function addressOf(element: Element): string {
   const written =
     element.getAttribute('src') ??
+    element.getAttribute('data') ??
     element.getAttribute('href') ??
     element.getAttributeNS('http://www.w3.org/1999/xlink', 'href');
   const address = element instanceof HTMLVideoElement ? element.poster : (written ?? '');
   return address === '' ? '' : new URL(address, document.baseURI).href;
 }
 
-function attributesOf(element: Element): Attributes {
+export function attributesOf(element: Element): Attributes {
   return [...element.attributes].map(({ name, value }) => [name, value]);
 }
 
@@ -89,7 +98,7 @@ function sourcesBefore(image: Element): Attributes[] {
 }
 
 /** The content box in document coordinates, transforms applied; null for an element without a box. */
-function contentBox(element: Element, style: CSSStyleDeclaration): Box | null {
+export function contentBox(element: Element, style: CSSStyleDeclaration): Box | null {
   if (element.getClientRects().length === 0) return null;
   const rect = element.getBoundingClientRect();
   const side = (name: string) => Number.parseFloat(style.getPropertyValue(name)) || 0;

@@ -15,7 +15,7 @@ export interface ChainLink {
 }
 
 export interface ObservedPlacement {
-  kind: 'img' | 'picture' | 'input' | 'svg-image' | 'video-poster';
+  kind: PlacementKind;
   selector: string;
   tag: string;
   attributes: Attributes;
@@ -26,16 +26,39 @@ export interface ObservedPlacement {
   /** Outer markup as it stands in the page now, cut to a sane length. */
   markup: string;
   box: Box | null;
+  /** Whether any part of the box can come into view by scrolling the page. */
+  seen: boolean;
+  /** What styles draw in the box behind the image. */
+  behind: Behind;
   fit: string;
   currentSrc: string;
   complete: boolean;
   naturalWidth: number;
   naturalHeight: number;
+  /** For images that styles show: every address that the declaration names, resolved. */
+  addresses?: string[];
 }
+
+export type PlacementKind =
+  | 'img'
+  | 'picture'
+  | 'input'
+  | 'svg-image'
+  | 'video-poster'
+  | 'object'
+  | 'css-image'
+  | 'icon-link'
+  | 'preload';
+
+export type Behind = 'nothing' | 'gradient' | 'picture' | 'inlined-picture';
 
 export interface Measurement {
   placements: ObservedPlacement[];
+  /** Whether the page has scripts. */
+  scripted: boolean;
   documentHeight: number;
+  /** Width that can be scrolled to, CSS px. */
+  documentWidth: number;
   /** What relative addresses are resolved against. */
   baseUrl: string;
   viewportWidth: number;
@@ -65,7 +88,6 @@ export interface SeenShifts {
 
 export interface PendingImage {
   selector: string;
-  url: string;
   /** Whether both sides of its box are given without the file. */
   fixed: boolean;
   /** Ratio of width to height that styles or attributes give its box; null for none. */
@@ -93,7 +115,7 @@ export interface InPage {
   markPlaces(): number;
   shiftsSinceMark(): SeenShifts;
   pendingImages(): PendingImage[];
-  /** Waits until all images with this address have arrived or failed. */
-  imagesArrive(url: string): Promise<void>;
+  /** Waits until images have arrived or failed. */
+  imagesArrive(selectors: readonly string[]): Promise<void>;
   scrollRange(): { position: number; end: number; step: number };
 }

@@ -52,7 +52,7 @@ export function shiftsSinceMark(): SeenShifts {
   return {
     moved,
     reported: sum,
-    viewport: { width: document.documentElement.clientWidth, height: innerHeight },
+    viewport: { width: document.documentElement.clientWidth, height: document.documentElement.clientHeight },
   };
 }
 
@@ -66,7 +66,12 @@ function nameOf(node: Node): string {
 
 function takePlaces(): Map<Node, NodePlace> {
   const found = new Map<Node, NodePlace>();
-  const view = { x: 0, y: 0, width: document.documentElement.clientWidth, height: innerHeight };
+  const view = {
+    x: 0,
+    y: 0,
+    width: document.documentElement.clientWidth,
+    height: document.documentElement.clientHeight,
+  };
   if (document.body) walk(document.body, view, found);
   return found;
 }
@@ -145,14 +150,13 @@ function cut(box: Box, clip: Box | null): Box | null {
 /** Images that wait for their file, and how much of their box is known without it. */
 export function pendingImages(): PendingImage[] {
   return [...document.images]
-    .filter((image) => !image.complete && image.currentSrc !== '' && image.getClientRects().length > 0)
+    .filter((image) => !image.complete && image.getClientRects().length > 0)
     .map((image) => {
       const map = image.computedStyleMap();
       const auto = (name: string) => map.get(name)?.toString() === 'auto';
       const ratio = /(\d*\.?\d+) \/ (\d*\.?\d+)/.exec(getComputedStyle(image).aspectRatio);
       return {
         selector: uniqueSelector(image),
-        url: image.currentSrc,
         fixed: !auto('width') && !auto('height'),
         ratio: ratio ? Number(ratio[1]) / Number(ratio[2]) : null,
         ownRatio: getComputedStyle(image).aspectRatio.startsWith('auto') && ratio !== null,
@@ -160,17 +164,19 @@ export function pendingImages(): PendingImage[] {
     });
 }
 
-/** Waits until the images with an address are complete. */
-export async function imagesArrive(url: string): Promise<void> {
-  const waiting = [...document.images].filter((image) => image.currentSrc === url);
-  await Promise.allSettled(
-    waiting.map((image) =>
-      image.complete
-        ? image.decode()
-        : new Promise<void>((resolve) => {
-            image.addEventListener('load', () => resolve(), { once: true });
-            image.addEventListener('error', () => resolve(), { once: true });
-          }).then(() => image.decode()),
-    ),
-  );
+/** Waits until images have arrived or failed. */
+export async function imagesArrive(selectors: readonly string[]): Promise<void> {
+  const images = selectors
+    .map((selector) => document.querySelector(selector))
+    .filter((element): element is HTMLImageElement => element instanceof HTMLImageElement);
+  await Promise.allSettled(images.map(arrives));
+}
+
+async function arrives(image: HTMLImageElement): Promise<void> {
+  if (!image.complete)
+    await new Promise<void>((resolve) => {
+      image.addEventListener('load', () => resolve(), { once: true });
+      image.addEventListener('error', () => resolve(), { once: true });
+    });
+  await image.decode();
 }

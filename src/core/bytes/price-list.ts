@@ -13,7 +13,10 @@ export interface Price {
  * How far estimates may be off: between encodes of the same picture; beyond them, up to its own size; and where nothing of the picture
  * was encoded. The first two are the 95th percentiles that `npm run bench:errors` measures; see docs/pricing.md.
  */
-export const estimateErrors = { between: 0.1, beyond: 0.2, unmeasured: 0.5 } as const;
+export const estimateErrors = { between: 0.1, beyond: 0.2, farBeyond: 0.4, unmeasured: 0.5 } as const;
+
+/** Farther from the nearest encode than this ratio of widths an estimate is far beyond. */
+const far = 1.25;
 
 /** Within this ratio two widths are the same for a price. */
 const sameWidth = 1.005;
@@ -87,9 +90,15 @@ function priceAt(points: readonly PricePoint[], width: number): Price {
   return {
     bytes: Math.max(1, Math.round(byteCurve(points)(width))),
     quality: nearest.quality,
-    error: single ? estimateErrors.unmeasured : between ? estimateErrors.between : estimateErrors.beyond,
+    error: single
+      ? estimateErrors.unmeasured
+      : between
+        ? estimateErrors.between
+        : beyondError(ratio(nearest)),
   };
 }
+
+const beyondError = (ratio: number) => (ratio > far ? estimateErrors.farBeyond : estimateErrors.beyond);
 
 /** The price on which a claim is decided: the pessimistic side of an estimate. */
 export function pessimistic({ bytes, error }: Price): number {

@@ -1,6 +1,15 @@
 import type { PriceList } from '../bytes/price-list.js';
 import type { ReachCurve } from '../layout/reach.js';
-import type { ImageFile, PageRecord, Placement, Screen, SlotSweep } from '../run/types.js';
+import type {
+  Crop,
+  IconSheet,
+  ImageFile,
+  PageRecord,
+  Placeholder,
+  Placement,
+  Screen,
+  SlotSweep,
+} from '../run/types.js';
 import type { CandidateProposal } from '../fixes/proposal.js';
 import type { StateTable } from './file-state.js';
 import type { TrifleLimits } from './trifles.js';
@@ -20,6 +29,12 @@ export interface Facts {
   /** What the findings judged so far leave of the downloads. */
   states: StateTable;
   reach: ReachCurve;
+  /** What could stand in for a picture while it is awaited, by its URL. */
+  placeholders: ReadonlyMap<string, Placeholder>;
+  /** Where most happens in wide pictures, by URL. */
+  crops: ReadonlyMap<string, Crop>;
+  /** One sheet of a page's tiny files, by page. */
+  sheets: ReadonlyMap<string, IconSheet>;
   /** Newer formats that the site may use, and what else the user set. */
   wishes: Wishes;
 }

@@ -19,10 +19,29 @@ import { eagerBelowFold } from './eager-below-fold.js';
 import { lazyInFirstView } from './lazy-in-first-view.js';
 import { morePixelsThanNeeded } from './more-pixels-than-needed.js';
 import { noDimensions } from './no-dimensions.js';
+import { samePictureTwice } from './same-picture-twice.js';
+import { preloadMissesPick } from './preload-misses-pick.js';
+import { fetchedNeverShown } from './fetched-never-shown.js';
+import { manyTinyFiles } from './many-tiny-files.js';
+import { bulkyInlineData } from './bulky-inline-data.js';
+import { lazyWithoutRoom } from './lazy-without-room.js';
+import { shownOnlyByScript } from './shown-only-by-script.js';
+import { mainPictureLate } from './main-picture-late.js';
+import { dimensionsOfAnotherRatio } from './dimensions-of-another-ratio.js';
+import { artDirectedWithoutDimensions } from './art-directed-without-dimensions.js';
+import { blankWhileWaiting } from './blank-while-waiting.js';
+import { upscaled } from './upscaled.js';
+import { stretched } from './stretched.js';
+import { widerThanScreen } from './wider-than-screen.js';
+import { thinOnNarrowScreens } from './thin-on-narrow-screens.js';
+import { noTextAlternative } from './no-text-alternative.js';
 
 /** Every check, in the order in which equal findings are listed. */
 export const checks: readonly Check[] = [
   doesNotLoad,
+  fetchedNeverShown,
+  samePictureTwice,
+  preloadMissesPick,
   morePixelsThanNeeded,
   sizesOverstates,
   sizesMissing,
@@ -41,7 +60,20 @@ export const checks: readonly Check[] = [
   ladderTooShort,
   eagerBelowFold,
   lazyInFirstView,
+  lazyWithoutRoom,
+  mainPictureLate,
+  shownOnlyByScript,
   noDimensions,
+  dimensionsOfAnotherRatio,
+  artDirectedWithoutDimensions,
+  blankWhileWaiting,
+  upscaled,
+  stretched,
+  widerThanScreen,
+  thinOnNarrowScreens,
+  noTextAlternative,
+  manyTinyFiles,
+  bulkyInlineData,
 ];
 
 export type { Check, Draft, Evidence, Remedy } from './check.js';

@@ -13,6 +13,8 @@ export interface SharedDownload {
 export function sharedDownloads(placements: readonly Placement[]): SharedDownload[] {
   const groups = new Map<string, SharedDownload>();
   for (const placement of placements) {
+    // A preload fetches early what another placement shows; by itself it shows nothing.
+    if (placement.kind === 'preload') continue;
     for (const [screen, { url, bytes }] of Object.entries(placement.downloads)) {
       const key = JSON.stringify([placement.page, screen, url]);
       const group = groups.get(key);

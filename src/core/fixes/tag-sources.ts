@@ -32,13 +32,15 @@ function mapAddresses(name: string, value: string, change: (url: string) => stri
 /** Gives files of one format another extension, in an element and in its children. */
 export function renameFiles(element: Element, { from, to }: Renaming): void {
   const ending = extensions[from] ?? new RegExp(`\\.${from}(?=$|[?#])`, 'i');
+  changeAddresses(element, (url) => (ending.test(url) ? withExtension(url, to) : url));
+}
+
+/** Changes addresses in an element and in its children. */
+export function changeAddresses(element: Element, change: (url: string) => string): void {
   for (const each of [element, ...element.childNodes.filter(isElement)])
-    for (const { name, value } of each.attrs)
-      if (name === 'src' || name === 'srcset') {
-        const changed = mapAddresses(name, value, (url) => (ending.test(url) ? withExtension(url, to) : url));
-        const target = attribute(each, name);
-        if (target) target.value = changed;
-      }
+    for (const target of each.attrs)
+      if (target.name === 'src' || target.name === 'srcset')
+        target.value = mapAddresses(target.name, target.value, change);
 }
 
 /** The element as a `picture`: itself, or one made around it. */

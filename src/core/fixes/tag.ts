@@ -1,5 +1,5 @@
 import { parseFragment, type DefaultTreeAdapterTypes } from 'parse5';
-import { addSources, addStill, renameFiles } from './tag-sources.js';
+import { addSources, addStill, changeAddresses, renameFiles } from './tag-sources.js';
 import { writeElement } from './tag-writer.js';
 
 type Node = DefaultTreeAdapterTypes.ChildNode;
@@ -13,6 +13,8 @@ export type TagEdit =
   | { kind: 'set-on-source'; index: number; name: string; value: string }
   /** Replaces the extension of every address that names a file of a format: `png` becomes `jpg`. */
   | { kind: 'rename'; from: string; to: string }
+  /** Replaces one address by another, wherever it stands. */
+  | { kind: 'readdress'; from: string; to: string }
   /** Puts sources of another format before those there are, with the same files under another extension. */
   | { kind: 'add-source'; type: string; extension: string }
   /** Puts a source for a media condition before all others. */
@@ -51,6 +53,7 @@ export function editMarkup(markup: string, edits: readonly TagEdit[]): string {
     else if (edit.kind === 'remove') target.attrs = target.attrs.filter(({ name }) => name !== edit.name);
     else if (edit.kind === 'move-source') moveBefore(element, sources[edit.from], sources[edit.to]);
     else if (edit.kind === 'rename') renameFiles(whole, edit);
+    else if (edit.kind === 'readdress') changeAddresses(whole, (url) => (url === edit.from ? edit.to : url));
     else if (edit.kind === 'add-source') whole = addSources(whole, edit);
     else if (edit.kind === 'add-still') whole = addStill(whole, edit);
     else {

@@ -39,6 +39,12 @@ export interface PlacementDownload {
 /** How far an image got: drawn, failed, not yet asked for, or nothing to ask for. */
 export type ImageState = 'drawn' | 'broken' | 'not-loaded' | 'no-source';
 
+/**
+ * What a visitor sees in a slot before its image comes: nothing that differs from the page around it, a colour, a gradient, a small
+ * copy that is written into the page, or something else.
+ */
+export type WaitingLook = 'blank' | 'colour' | 'gradient' | 'inlined-picture' | 'other';
+
 /** What one screen showed of a placement beyond its slot. */
 export interface Shown {
   state: ImageState;
@@ -54,6 +60,10 @@ export interface Shown {
   /** Pixel size of the delivered file, 0 when unknown. */
   fileWidth: number;
   fileHeight: number;
+  /** Whether any part of the slot can come into view by scrolling the page. */
+  seen: boolean;
+  /** What stands in the slot while the image is awaited; null where the slot was not looked at. */
+  waiting: WaitingLook | null;
   /** True when this was the largest paint of the first view. */
   largestPaint: boolean;
   lazy: boolean;

@@ -48,12 +48,28 @@ export const screenSchema = closed({
   share: share(),
 });
 
+const shiftRelease = closed({
+  url: string().nullable().defined(),
+  selectors: list(text()),
+  score: number().min(0).required(),
+  observed: number().min(0).required(),
+  moved: list(closed({ name: text(), by: number().min(0).required() })),
+  count: bytes(),
+});
+
 const visit = closed({
   screen: text(),
   firstView: traffic,
   whole: traffic,
   allBytes: bytes(),
   documentHeight: number().min(0).required(),
+  documentWidth: number().min(0).required(),
+  largestPaint: string().nullable().defined(),
+  shift: closed({
+    score: number().min(0).required(),
+    observed: number().min(0).required(),
+    releases: list(shiftRelease),
+  }),
   downloads: list(
     closed({
       url: text(),
@@ -66,6 +82,8 @@ const visit = closed({
     }),
   ),
 });
+
+const looks = ['blank', 'colour', 'gradient', 'inlined-picture', 'other'];
 
 const placement = closed({
   id: text(),
@@ -91,6 +109,8 @@ const placement = closed({
       drawnHeight: number().min(0).required(),
       fileWidth: number().min(0).required(),
       fileHeight: number().min(0).required(),
+      seen: boolean().required(),
+      waiting: string().oneOf(looks).nullable().defined(),
       largestPaint: boolean().required(),
       lazy: boolean().required(),
     }),
@@ -153,7 +173,15 @@ export const runSchema = closed({
   format: string().oneOf(['yukkuri-run/1']).required(),
   site: closed({ kind: string().oneOf(['folder']).required(), name: text(), basePath: text() }),
   screens: list(screenSchema),
-  pages: list(closed({ path: text(), file: text(), weight: share(), visits: list(visit) })),
+  pages: list(
+    closed({
+      path: text(),
+      file: text(),
+      weight: share(),
+      visits: list(visit),
+      withoutScript: closed({ urls: list(text()) }).nullable(),
+    }),
+  ),
   placements: list(placement),
   files: list(
     closed({

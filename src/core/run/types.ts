@@ -7,6 +7,7 @@ export type * from './file-types.js';
 export type * from './fix-types.js';
 export type * from './ledger-types.js';
 export type * from './placement-types.js';
+export type * from './offer-types.js';
 
 /**
  * The saved run: what one audit saw and concluded. All lengths are CSS px unless a name says device px,
@@ -63,6 +64,13 @@ export interface PageRecord {
   /** Share of visits, 0 to 1; the weights of a run sum to 1. */
   weight: number;
   visits: VisitRecord[];
+  /** What visitors without script see; null for a page that has none. */
+  withoutScript: WithoutScript | null;
+}
+
+export interface WithoutScript {
+  /** Addresses of the images that were shown, sorted. */
+  urls: string[];
 }
 
 export interface Traffic {
@@ -81,6 +89,34 @@ export interface VisitRecord {
   /** Height of the whole document after the scroll, CSS px. */
   documentHeight: number;
   downloads: Download[];
+  /** Width that can be scrolled to, CSS px; more than the screen's when the page scrolls sideways. */
+  documentWidth: number;
+  /** Selector of the element of the largest paint of the first view; null where there was none or it is gone. */
+  largestPaint: string | null;
+  shift: PageShift;
+}
+
+/** How a page jumps when its images arrive. Scores are layout-shift values, W3C Layout Instability. */
+export interface PageShift {
+  /** By our own arithmetic, all images arriving within one session window. */
+  score: number;
+  /** As the browser reported it for the same arrivals. */
+  observed: number;
+  releases: ShiftRelease[];
+}
+
+/** What one image moved when it arrived. */
+export interface ShiftRelease {
+  /** Null for the last release: all images that keep their box. */
+  url: string | null;
+  /** Selectors of the images with this address. */
+  selectors: string[];
+  score: number;
+  observed: number;
+  /** The elements that moved farthest, with their distance in CSS px. */
+  moved: { name: string; by: number }[];
+  /** How many moved. */
+  count: number;
 }
 
 export type Began = 'first-view' | 'scrolled';

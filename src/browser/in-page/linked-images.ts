@@ -1,0 +1,28 @@
+import { attributesOf } from './placements.js';
+import type { ObservedPlacement } from './protocol.js';
+import { ancestorChain, uniqueSelector } from './selector.js';
+
+/** Icons and preloaded images: what `link` elements ask for. */
+export function linkedImages(): ObservedPlacement[] {
+  return [...document.querySelectorAll('link')]
+    .filter(
+      ({ rel, as }) => /(^|\s)icon(\s|$)/i.test(rel) || (/(^|\s)preload(\s|$)/i.test(rel) && as === 'image'),
+    )
+    .map((link) => ({
+      kind: /preload/i.test(link.rel) ? ('preload' as const) : ('icon-link' as const),
+      selector: uniqueSelector(link),
+      tag: 'link',
+      attributes: attributesOf(link),
+      sources: [],
+      chain: ancestorChain(link),
+      markup: link.outerHTML,
+      box: null,
+      seen: true,
+      behind: 'nothing' as const,
+      fit: 'fill',
+      currentSrc: link.href,
+      complete: true,
+      naturalWidth: 0,
+      naturalHeight: 0,
+    }));
+}

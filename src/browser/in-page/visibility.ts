@@ -1,0 +1,49 @@
+import type { Behind } from './protocol.js';
+
+/** Whether any part of an element's box can come into view by scrolling the page up and down. */
+export function isSeen(element: Element): boolean {
+  if (!element.checkVisibility({ opacityProperty: true, visibilityProperty: true })) return false;
+  const { left, top, width, height } = element.getBoundingClientRect();
+  const part = {
+    left: left + scrollX,
+    top: top + scrollY,
+    right: left + scrollX + width,
+    bottom: top + scrollY + height,
+  };
+  for (
+    let node = element.parentElement;
+    node && node !== document.documentElement;
+    node = node.parentElement
+  ) {
+    const { overflowX, overflowY } = getComputedStyle(node);
+    const rect = node.getBoundingClientRect();
+    // Sideways nothing but the visitor's own swipe brings a slide in; downwards the page scrolls.
+    if (overflowX !== 'visible' && node !== document.body) {
+      part.left = Math.max(part.left, rect.left + scrollX);
+      part.right = Math.min(part.right, rect.right + scrollX);
+    }
+    if (/hidden|clip/.test(overflowY) && node !== document.body) {
+      part.top = Math.max(part.top, rect.top + scrollY);
+      part.bottom = Math.min(part.bottom, rect.bottom + scrollY);
+    }
+  }
+  return part.right - Math.max(0, part.left) >= 1 && part.bottom - Math.max(0, part.top) >= 1;
+}
+
+/** Boxes that are this much larger than the image are not its frame, CSS px. */
+const frameMargin = 4;
+
+/** What styles draw behind an image: on the element itself, or on parents that are its frame. */
+export function behindOf(element: Element): Behind {
+  const own = element.getBoundingClientRect();
+  for (let node: Element | null = element; node; node = node.parentElement) {
+    const rect = node.getBoundingClientRect();
+    const isFrame = rect.width - own.width <= frameMargin && rect.height - own.height <= frameMargin;
+    if (node !== element && !isFrame) return 'nothing';
+    const { backgroundImage } = getComputedStyle(node);
+    if (/url\("data:/.test(backgroundImage)) return 'inlined-picture';
+    if (/url\(/.test(backgroundImage)) return 'picture';
+    if (/gradient\(/.test(backgroundImage)) return 'gradient';
+  }
+  return 'nothing';
+}

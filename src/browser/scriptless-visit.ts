@@ -1,0 +1,38 @@
+import type { Screen } from '../core/run/index.js';
+import { died, type Browser } from './browser.js';
+import { MeasuredPage } from './measured-page.js';
+
+export interface ScriptlessOrder {
+  url: string;
+  screen: Screen;
+  limitMs: number;
+  allows(url: string): boolean;
+}
+
+/** A window this high shows most pages whole, so that lazy images are asked for without scrolling. CSS px. */
+const wholePage = 16_000;
+
+/**
+ * Loads a page as it is for visitors without script, and gives the addresses of the images that it fetches.
+ * @throws {Error} when the page does not settle; {BrowserError} when the browser dies
+ */
+export async function visitWithoutScript(browser: Browser, order: ScriptlessOrder): Promise<string[]> {
+  const context = await browser.context({ ...order.screen, height: wholePage }, { scripts: false });
+  try {
+    const page = await MeasuredPage.open(context, order.limitMs, {
+      allows: (url) => order.allows(url),
+      onRefused: () => undefined,
+    });
+    await page.release();
+    await page.load(order.url);
+    await page.quiet('waiting for the page without script');
+    return page.log
+      .requests()
+      .filter(({ resource, state, status }) => resource === 'Image' && state === 'finished' && status < 400)
+      .map(({ url }) => url);
+  } catch (cause) {
+    throw (await browser.alive()) ? cause : died(cause);
+  } finally {
+    await context.close().catch(() => undefined);
+  }
+}

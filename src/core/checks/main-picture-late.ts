@@ -1,0 +1,73 @@
+import type { Placement } from '../run/types.js';
+import { defineCheck, type Evidence } from './check.js';
+import { Drafts } from './drafts.js';
+import type { Facts } from './facts.js';
+import { listed } from './words.js';
+
+interface LateEvidence extends Evidence {
+  url: string;
+  /** What must come before the browser learns of it. */
+  behind: string;
+}
+
+function isPreloaded({ page }: Placement, screen: string, url: string, facts: Facts): boolean {
+  return facts.placements.some(
+    (other) => other.page === page && other.kind === 'preload' && other.downloads[screen]?.url === url,
+  );
+}
+
+export const mainPictureLate = defineCheck<LateEvidence>({
+  id: 'main-picture-late',
+  about: {
+    title: 'Let the browser find the main picture early',
+    means:
+      'The largest picture of the first view is not in the page as it is served: the browser learns of it only after a style sheet or a script has come.',
+    evidence:
+      'The picture, that it was the largest paint, and what names it: a rule of a style sheet, or a script.',
+    fix: 'A preload in the head of the page, or an img with fetchpriority="high" instead.',
+    silent: 'When the picture is an img of the served page, or preloaded.',
+  },
+  cut: null,
+  sureness: 'observed in the browser',
+  words(draft) {
+    const [evidence] = Object.values(draft.screens);
+    return evidence
+      ? `${evidence.url} is the largest paint on ${listed(Object.keys(draft.screens))}, and only ${evidence.behind} names it.`
+      : '';
+  },
+  find(facts) {
+    const drafts = new Drafts<LateEvidence>();
+    for (const { path, visits } of facts.pages) {
+      for (const { screen, largestPaint } of visits) {
+        const own = facts.placements.filter(
+          ({ page, selector }) => page === path && selector === largestPaint,
+        );
+        for (const placement of own) {
+          const download = placement.downloads[screen];
+          const late = placement.kind === 'css-image' || placement.source === null;
+          if (!download || !late || isPreloaded(placement, screen, download.url, facts)) continue;
+          const { source } = placement;
+          const behind =
+            placement.kind !== 'css-image'
+              ? 'a script'
+              : source
+                ? `the style sheet ${source.file}:${source.line}`
+                : 'a style';
+          drafts.add(placement, screen, { saves: 0, url: download.url, behind });
+        }
+      }
+    }
+    return drafts.list();
+  },
+  remedy({ screens }) {
+    const [evidence] = Object.values(screens);
+    return {
+      edits: [],
+      files: [],
+      notes: [
+        `Write into the head: <link rel="preload" as="image" href="${evidence?.url ?? ''}" fetchpriority="high">`,
+        'Better still, show it as an img with srcset and fetchpriority="high": then each screen takes its own width.',
+      ],
+    };
+  },
+});

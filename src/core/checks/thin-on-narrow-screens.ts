@@ -1,0 +1,77 @@
+import { defineCheck, type Evidence } from './check.js';
+import { Drafts, worst } from './drafts.js';
+import { nameAtWidth } from '../fixes/file-names.js';
+import { writtenUrl } from '../fixes/written-url.js';
+import { group, pixels } from './words.js';
+
+interface ThinEvidence extends Evidence {
+  width: number;
+  height: number;
+  url: string;
+}
+
+/** A subject is hard to make out in less than this, CSS px. */
+const thin = 100;
+/** Screens up to this width are narrow, CSS px. */
+const narrow = 480;
+/** Below this share of the screen's width a picture is a sign or a thumbnail, not a view. */
+const wideShare = 0.6;
+/** Less wide pictures are no panoramas. */
+const leastRatio = 2.5;
+
+export const thinOnNarrowScreens = defineCheck<ThinEvidence>({
+  id: 'thin-on-narrow-screens',
+  about: {
+    title: 'Show a crop on narrow screens',
+    means: 'The wide picture is only a stripe on a phone, and its subject a few dots high.',
+    evidence: 'The slot in CSS px on the narrow screens.',
+    fix: 'A picture with a crop for narrow screens, cut out where most happens in it.',
+    silent:
+      'From 100 CSS px of height, for pictures that take less than 60 % of the screen’s width, and when the picture has sources for narrow screens.',
+  },
+  cut: null,
+  sureness: 'measured',
+  words(draft) {
+    const found = worst(draft, ({ height }) => -height);
+    if (!found) return '';
+    const { width, height } = found.evidence;
+    return `On ${found.screen} it is ${pixels(width)} CSS px wide and only ${pixels(height)} px high.`;
+  },
+  find(facts) {
+    const drafts = new Drafts<ThinEvidence>();
+    for (const placement of facts.placements) {
+      if (placement.kind !== 'img' && placement.kind !== 'picture') continue;
+      for (const { name, width } of facts.screens) {
+        const [slot, shown, download] = [
+          placement.slots[name],
+          placement.shown[name],
+          placement.downloads[name],
+        ];
+        if (!slot || !shown?.seen || !download || width > narrow) continue;
+        if (slot.height >= thin || slot.width < width * wideShare || slot.width / slot.height < leastRatio)
+          continue;
+        if (shown.fit !== 'fill') continue;
+        if (facts.files.get(download.url)?.format === 'svg') continue;
+        drafts.add(placement, name, { saves: 0, width: slot.width, height: slot.height, url: download.url });
+      }
+    }
+    return drafts.list();
+  },
+  remedy({ placement, screens }, facts) {
+    const [evidence] = Object.values(screens);
+    const crop = evidence && facts.crops.get(evidence.url);
+    if (!evidence || !crop) return { edits: [], files: [], notes: [] };
+    const address = nameAtWidth(writtenUrl(placement, evidence.url), crop.width).replace(
+      /(\.\w+)$/,
+      '-crop$1',
+    );
+    return {
+      edits: [{ kind: 'add-still', media: `(max-width: ${narrow}px)`, srcset: address }],
+      files: [],
+      notes: [
+        `Cut ${group(crop.width)} × ${group(crop.height)} px at ${group(crop.x)}, ${group(crop.y)} out of ${evidence.url} (${group(crop.of.width)} × ${group(crop.of.height)} px): most happens there.`,
+        `The new source needs width="${crop.width}" height="${crop.height}", since its shape is another.`,
+      ],
+    };
+  },
+});

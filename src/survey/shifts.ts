@@ -1,0 +1,33 @@
+import type { ImageRelease } from '../browser/index.js';
+import type { PageShift, ShiftRelease } from '../core/run/index.js';
+import { layoutShift } from '../core/shift/layout-shift.js';
+import type { SiteUrls } from './site-urls.js';
+
+/** Things named of each release; the others are counted. */
+const mostNamed = 5;
+
+/** Scores to the ten-thousandth: finer than any judgement. */
+const round = (score: number) => Math.round(score * 10_000) / 10_000;
+
+/** What each image moved when it arrived, by our own arithmetic and as the browser reported it. */
+export function pageShift(releases: readonly ImageRelease[], urls: SiteUrls): PageShift {
+  const rows = releases.map((release) => {
+    const shift = layoutShift(release.moved, release.viewport);
+    const row: ShiftRelease = {
+      url: release.url === null ? null : urls.shorten(release.url),
+      selectors: release.selectors,
+      score: round(shift.score),
+      observed: round(release.reported),
+      moved: shift.moved.slice(0, mostNamed).map(({ name, by }) => ({ name, by: Math.round(by) })),
+      count: shift.moved.length,
+    };
+    return row;
+  });
+  const sum = (value: (row: ShiftRelease) => number) =>
+    round(rows.reduce((total, row) => total + value(row), 0));
+  return {
+    score: sum(({ score }) => score),
+    observed: sum(({ observed }) => observed),
+    releases: rows.filter(({ url, score, observed }) => url !== null || score > 0 || observed > 0),
+  };
+}
