@@ -83,6 +83,7 @@ export interface SeenShifts {
   moved: MovedThing[];
   /** Sum of the layout-shift values that the browser reported. */
   reported: number;
+  /** What is in view, CSS px. */
   viewport: { width: number; height: number };
 }
 

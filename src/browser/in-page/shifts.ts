@@ -7,10 +7,21 @@ interface LayoutShiftEntry extends PerformanceEntry {
 }
 
 interface NodePlace {
-  /** The whole box, in viewport coordinates. */
+  /** Where it begins and how large it is, in viewport coordinates. */
   box: Box;
-  /** What its ancestors leave visible of it. */
-  seen: Box | null;
+  /** The same with what reaches out of it. */
+  whole: Box;
+  /** What its ancestors leave visible. */
+  clip: Box | null;
+  /** Corner of the nearest ancestor that clips; null for none. */
+  frame: Corner | null;
+  /** Of text, the corner of its block. */
+  block?: Corner;
+}
+
+interface Corner {
+  x: number;
+  y: number;
 }
 
 let reported = 0;
@@ -31,30 +42,48 @@ export function markPlaces(): number {
   return before;
 }
 
-/** What moved since `markPlaces`, and the sum of the shifts that the browser has reported since. */
+/**
+ * What moved since `markPlaces`, and the sum of the shifts that the browser has reported since. In a frame that clips, the browser takes
+ * what moved along with the frame as not moved; the frame itself counts.
+ */
 export function shiftsSinceMark(): SeenShifts {
   const moved: SeenShifts['moved'] = [];
   for (const [node, after] of takePlaces()) {
     const before = places.get(node);
-    if (!before || (!before.seen && !after.seen)) continue;
-    if (Math.max(Math.abs(after.box.x - before.box.x), Math.abs(after.box.y - before.box.y)) < 1) continue;
-    moved.push({
-      name: nameOf(node),
-      before: before.box,
-      after: after.box,
-      seenBefore: before.seen,
-      seenAfter: after.seen,
-    });
+    if (!before) continue;
+    const carried = {
+      x: (after.frame?.x ?? 0) - (before.frame?.x ?? 0),
+      y: (after.frame?.y ?? 0) - (before.frame?.y ?? 0),
+    };
+    const box = shifted(before.box, carried);
+    if (Math.max(Math.abs(after.box.x - box.x), Math.abs(after.box.y - box.y)) < 1) continue;
+    if (after.block && before.block && movesAlong(before, after, before.block, after.block)) continue;
+    // What was there before counts as far as it would be in view now: on touch screens the view grows with the page.
+    // Of text the browser remembers where it began, but not how many lines it had.
+    const { height } = node instanceof Text ? after.whole : before.whole;
+    const seenBefore = cut({ ...shifted(before.whole, carried), height }, after.clip);
+    const seenAfter = cut(after.whole, after.clip);
+    if (seenBefore || seenAfter)
+      moved.push({ name: nameOf(node), before: box, after: after.box, seenBefore, seenAfter });
   }
   note(observer.takeRecords());
   const sum = reported;
   reported = 0;
-  return {
-    moved,
-    reported: sum,
-    viewport: { width: document.documentElement.clientWidth, height: document.documentElement.clientHeight },
-  };
+  return { moved, reported: sum, viewport: viewport() };
 }
+
+/** Text that goes where its block goes is not counted beside it, CSS px. */
+const ownMovement = 3;
+
+function movesAlong(before: NodePlace, after: NodePlace, from: Corner, to: Corner): boolean {
+  const own = {
+    x: after.box.x - to.x - (before.box.x - from.x),
+    y: after.box.y - to.y - (before.box.y - from.y),
+  };
+  return Math.max(Math.abs(own.x), Math.abs(own.y)) < ownMovement;
+}
+
+const shifted = (box: Box, by: Corner): Box => ({ ...box, x: box.x + by.x, y: box.y + by.y });
 
 const mostNameLength = 60;
 
@@ -64,52 +93,100 @@ function nameOf(node: Node): string {
   return `“${text}”`;
 }
 
+/** On touch screens a page that is too wide is shown smaller, so that more of it is in view: shifts count in that larger view. */
+const viewport = () => ({ width: innerWidth, height: innerHeight });
+
 function takePlaces(): Map<Node, NodePlace> {
   const found = new Map<Node, NodePlace>();
-  const view = {
-    x: 0,
-    y: 0,
-    width: document.documentElement.clientWidth,
-    height: document.documentElement.clientHeight,
-  };
-  if (document.body) walk(document.body, view, found);
+  const { width, height } = viewport();
+  const view = { x: 0, y: 0, width, height };
+  if (document.body) walk(document.body, { clip: view, frame: null, block: document.body }, found);
   return found;
 }
 
-function walk(element: Element, clip: Box | null, found: Map<Node, NodePlace>): void {
+/** Where an element stands in the walk. */
+interface Surroundings {
+  /** What ancestors leave visible. */
+  clip: Box | null;
+  /** Corner of the nearest ancestor that clips. */
+  frame: Corner | null;
+  /** Nearest ancestor that is laid out as a block. */
+  block: Element;
+}
+
+/**
+ * Takes the places of an element and of what is in it.
+ * @returns the box of the element together with what reaches out of it: as one such box it is counted
+ */
+function walk(
+  element: Element,
+  { clip, frame, block }: Surroundings,
+  found: Map<Node, NodePlace>,
+): Box | undefined {
   const style = getComputedStyle(element);
-  if (style.display === 'none') return;
+  if (style.display === 'none') return undefined;
   const rect = element.getBoundingClientRect();
   const box = { x: rect.x, y: rect.y, width: rect.width, height: rect.height };
   const visible = style.visibility === 'visible';
-  if (
-    visible &&
-    style.display !== 'contents' &&
-    style.display !== 'inline' &&
-    isDrawn(element, style) &&
-    box.width > 0 &&
-    box.height > 0
-  )
-    found.set(element, { box, seen: cut(box, clip) });
+  const clips = style.overflowX !== 'visible' || style.overflowY !== 'visible';
+  const inline = style.display === 'inline' || style.display === 'contents';
+  let whole = box;
   // Replaced elements have no children that are laid out on the page.
-  if (isReplaced(element)) {
-    if (visible && style.display === 'inline' && box.width > 0 && box.height > 0)
-      found.set(element, { box, seen: cut(box, clip) });
-    return;
+  if (!isReplaced(element)) {
+    const inner = {
+      clip: clips ? cut(box, clip) : clip,
+      frame: clips ? { x: box.x, y: box.y } : frame,
+      block: inline ? block : element,
+    };
+    for (const child of element.childNodes) {
+      if (child instanceof Element) {
+        const reach = walk(child, inner, found);
+        if (reach && !clips) whole = joined(whole, reach);
+      } else if (child instanceof Text && visible && child.data.trim() !== '') addText(child, inner, found);
+    }
   }
-  const inner = style.overflowX === 'visible' && style.overflowY === 'visible' ? clip : cut(box, clip);
-  for (const child of element.childNodes) {
-    if (child instanceof Element) walk(child, inner, found);
-    else if (child instanceof Text && visible && child.data.trim() !== '') addText(child, inner, found);
-  }
+  const counts = visible && (!inline || isReplaced(element)) && isDrawn(element, style);
+  if (counts && whole.width > 0 && whole.height > 0 && box.width > 0 && box.height > 0)
+    found.set(element, { box, whole, clip, frame });
+  return inline && !isReplaced(element) && box.width === 0 ? undefined : whole;
 }
 
-function addText(text: Text, clip: Box | null, found: Map<Node, NodePlace>): void {
+function joined(a: Box, b: Box): Box {
+  if (b.width === 0 || b.height === 0) return a;
+  const [x, y] = [Math.min(a.x, b.x), Math.min(a.y, b.y)];
+  return {
+    x,
+    y,
+    width: Math.max(a.x + a.width, b.x + b.width) - x,
+    height: Math.max(a.y + a.height, b.y + b.height) - y,
+  };
+}
+
+/**
+ * Text counts with its lines over the whole width of its block, and moves with the beginning of its first line. Where a block holds
+ * blocks and text side by side, the browser wraps the text in boxes of its own, which it does not count.
+ */
+function addText(text: Text, { clip, frame, block }: Surroundings, found: Map<Node, NodePlace>): void {
+  if ([...block.children].some(isBlockLevel)) return;
   const range = document.createRange();
   range.selectNodeContents(text);
-  const { x, y, width, height } = range.getBoundingClientRect();
-  if (width > 0 && height > 0)
-    found.set(text, { box: { x, y, width, height }, seen: cut({ x, y, width, height }, clip) });
+  const lines = range.getBoundingClientRect();
+  const [first] = range.getClientRects();
+  if (!first || lines.width === 0) return;
+  const around = block.getBoundingClientRect();
+  const whole = {
+    x: around.x,
+    y: lines.y,
+    width: around.width,
+    height: lines.height,
+  };
+  found.set(text, { box: { ...whole, x: first.x, y: first.y }, whole, clip, frame, block: around });
+}
+
+function isBlockLevel(element: Element): boolean {
+  const { display, float, position } = getComputedStyle(element);
+  const outOfFlow = float !== 'none' || position === 'absolute' || position === 'fixed';
+  return !outOfFlow && !/^(inline|contents|none)/.test(display);
 }
 
 const replaced = new Set([

@@ -12,19 +12,16 @@ interface UpscaledEvidence extends Evidence {
 
 /** From here on edges are visibly soft. */
 const visible = 1.3;
-/** Above two device px for each CSS px hardly anybody tells the difference. */
-const mostDensity = 2;
-
 export const upscaled = defineCheck<UpscaledEvidence>({
   id: 'upscaled',
   about: {
     title: 'Serve enough pixels',
     means: 'The file has fewer pixels than the screen shows, so the picture is blurred.',
     evidence:
-      'The width of the file and of its slot, the width that the screen can show (at most two px for each CSS px), and by how much the file is enlarged.',
+      'The width of the file and of its slot, the width that has one px for each CSS px, and by how much the file is enlarged.',
     fix: 'The width to serve; it must come from the original.',
     silent:
-      'Below 1.3 times on every screen, for vector pictures, and for images with width descriptors, of whose ladder another check speaks.',
+      'While there is nearly a px for each CSS px on every screen (below 1.3 times), for vector pictures, and for images with width descriptors, of whose ladder another check speaks.',
   },
   cut: null,
   sureness: 'exact: the slot was measured and the file was read',
@@ -32,7 +29,7 @@ export const upscaled = defineCheck<UpscaledEvidence>({
     const found = worst(draft, ({ upscale }) => upscale);
     if (!found) return '';
     const { fileWidth, slotWidth, wantedWidth, upscale } = found.evidence;
-    return `The file is ${group(fileWidth)} px wide in a slot of ${pixels(slotWidth)} CSS px; ${found.screen} can show ${group(wantedWidth)} px, so it is enlarged ${upscale.toFixed(1)} times.`;
+    return `The file is ${group(fileWidth)} px wide in a slot of ${pixels(slotWidth)} CSS px; on ${found.screen} it is drawn ${group(wantedWidth)} CSS px wide, so it is enlarged ${upscale.toFixed(1)} times.`;
   },
   find(facts) {
     const drafts = new Drafts<UpscaledEvidence>();
@@ -43,12 +40,12 @@ export const upscaled = defineCheck<UpscaledEvidence>({
         srcset?.candidates.some(({ width }) => width !== undefined),
       );
       if (byWidths) continue;
-      for (const { name, density } of facts.screens) {
+      for (const { name } of facts.screens) {
         const shown = placement.shown[name];
         const file = facts.files.get(placement.downloads[name]?.url ?? '');
         if (!shown?.seen || !file || file.format === 'svg' || file.width === 0 || shown.drawnWidth < 1)
           continue;
-        const wantedWidth = Math.round(shown.drawnWidth * Math.min(density, mostDensity));
+        const wantedWidth = Math.round(shown.drawnWidth);
         const upscale = wantedWidth / file.width;
         if (upscale < visible) continue;
         const slotWidth = placement.slots[name]?.width ?? shown.drawnWidth;

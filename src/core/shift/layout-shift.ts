@@ -29,8 +29,11 @@ const movementThreshold = 3;
  * before and after, times the largest distance that one of them moved over the viewport's longer side.
  * @param nodes everything that was there before and is there after; CSS px in viewport coordinates
  */
-export function layoutShift(nodes: readonly MovedNode[], viewport: { width: number; height: number }): Shift {
-  const view = { x: 0, y: 0, ...viewport };
+export function layoutShift(
+  nodes: readonly MovedNode[],
+  { width, height }: { width: number; height: number },
+): Shift {
+  const view = { x: 0, y: 0, width, height };
   const region: Rectangle[] = [];
   const moved: Shift['moved'] = [];
   for (const { name, before, after, seenBefore = before, seenAfter = after } of nodes) {
@@ -38,12 +41,14 @@ export function layoutShift(nodes: readonly MovedNode[], viewport: { width: numb
     if (by < movementThreshold) continue;
     const seen = [seenBefore, seenAfter].flatMap((box) => (box && intersect(box, view)) ?? []);
     if (seen.length === 0) continue;
+    // Chromium passes over what only slides sideways into view or out of it, as in carousels.
+    if (seen.length === 1 && Math.abs(after.y - before.y) < movementThreshold) continue;
     region.push(...seen);
     moved.push({ name, by });
   }
   const largest = Math.max(0, ...moved.map(({ by }) => by));
-  const impact = unionArea(region) / (viewport.width * viewport.height);
-  const distance = Math.min(1, largest / Math.max(viewport.width, viewport.height));
+  const impact = unionArea(region) / (width * height);
+  const distance = Math.min(1, largest / Math.max(width, height));
   moved.sort((a, b) => b.by - a.by || (a.name < b.name ? -1 : 1));
   return { score: impact * distance, impact, distance, moved };
 }
