@@ -5,6 +5,7 @@ import { demoCommand } from './demo-command.js';
 import { whyCommand } from './why-command.js';
 import { sizesCommand } from './sizes-command.js';
 import { weighCommand } from './weigh-command.js';
+import { placeholderCommand } from './placeholder-command.js';
 import { reportError } from './errors.js';
 import { exitCodes, type ExitCode } from './exit-codes.js';
 import { coloursOf, type Io } from './io.js';
@@ -26,6 +27,7 @@ export async function main(argv: readonly string[], io: Io): Promise<ExitCode> {
   program.addCommand(whyCommand(io, finish));
   program.addCommand(sizesCommand(io, finish));
   program.addCommand(weighCommand(io, finish));
+  program.addCommand(placeholderCommand(io, finish));
   program.addCommand(demoCommand(io, finish));
   program.addCommand(cacheCommand(io, finish));
   for (const command of [program, ...program.commands]) {

@@ -1,4 +1,3 @@
-import { writeFile } from 'node:fs/promises';
 import { Command } from 'commander';
 import { boolean, number, object, string } from 'yup';
 import { defaultTrifles } from '../core/checks/index.js';
@@ -8,6 +7,7 @@ import { exitCodes, type ExitCode } from './exit-codes.js';
 import { coloursOf, type Io } from './io.js';
 import { defaultFormats, parseFormats } from './price-options.js';
 import { ProgressBar } from './progress-bar.js';
+import { writePicture } from './write-picture.js';
 
 const schema = object({
   widths: string(),
@@ -75,17 +75,6 @@ export function weighCommand(io: Io, finish: (code: ExitCode) => void): Command 
       }
       finish(entries.every((entry) => 'why' in entry) ? exitCodes.notFinished : exitCodes.done);
     });
-}
-
-async function writePicture(file: string, png: Buffer): Promise<void> {
-  try {
-    await writeFile(file, png);
-  } catch (cause) {
-    const why = cause instanceof Error ? cause.message : String(cause);
-    throw new UsageError(`The picture cannot be written to "${file}": ${why}. Give --picture another file.`, {
-      cause,
-    });
-  }
 }
 
 function parseWidths(text: string): number[] {

@@ -2,6 +2,7 @@ import sharp, { type Sharp } from 'sharp';
 import { busiestRegion, lumaOf, type Pixels, type Region } from '../core/likeness/index.js';
 import { decodeAt, encode, type Recipe } from './encode.js';
 import { mostPixels } from './facts.js';
+import { labelImage } from './label.js';
 
 /** One variant of a picture, and what is written above it. */
 export interface Tile {
@@ -51,7 +52,7 @@ export async function sideBySide(content: Buffer, order: SideBySideOrder): Promi
     const left = gap + (index % columns) * cellWidth;
     const top = gap + Math.floor(index / columns) * cellHeight;
     return [
-      { input: labelImage(label), left, top },
+      { input: labelImage(label, side, labelHeight), left, top },
       { input: part, left, top: top + labelHeight },
     ];
   });
@@ -77,11 +78,4 @@ function around({ x, y }: { x: number; y: number }, { width, height }: Pixels): 
 
 function cut(picture: Sharp, { x, y, width, height }: Region): Promise<Buffer> {
   return picture.toColourspace('srgb').extract({ left: x, top: y, width, height }).png().toBuffer();
-}
-
-function labelImage(text: string): Buffer {
-  const safe = text.replaceAll('&', '&amp;').replaceAll('<', '&lt;');
-  return Buffer.from(
-    `<svg xmlns="http://www.w3.org/2000/svg" width="${side}" height="${labelHeight}"><text x="0" y="20" font-family="sans-serif" font-size="14" fill="#222">${safe}</text></svg>`,
-  );
 }

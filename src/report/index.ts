@@ -1,6 +1,7 @@
 export { runAsJson } from './json.js';
 export { plainText } from './plain-text.js';
 export { terminalReport, type TerminalOptions } from './terminal/report.js';
+export { writePlaceholders, type PlaceholderForm } from './placeholders.js';
 export { weighAsJson } from './weigh-json.js';
 export { weighReport, type WeighedEntry } from './terminal/weigh-report.js';
 export { whyAsJson } from './why-json.js';

@@ -1,3 +1,4 @@
+export { makePlaceholders, placeholdersAsPicture, type PlaceholderEntry } from './placeholders.js';
 export { audit, type AuditOutcome } from './audit.js';
 export { compareVariants, weighFiles, type UnweighedFile, type WeighedFile } from './weigh.js';
 export type { AuditOptions, Progress } from './context.js';

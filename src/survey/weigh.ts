@@ -1,4 +1,3 @@
-import { readFile, stat } from 'node:fs/promises';
 import { planProbes } from '../core/bytes/probe-plan.js';
 import { weighPicture, type Weighing } from '../core/bytes/weighing.js';
 import type { Wishes } from '../core/checks/index.js';
@@ -7,12 +6,12 @@ import {
   measureOrder,
   measurePicture,
   plainFormat,
-  readImageFacts,
   sideBySide,
   watchEncodes,
   type Tile,
 } from '../images/index.js';
 import type { Progress } from './context.js';
+import { readImageFile } from './image-files.js';
 
 export interface WeighOptions {
   /** Device px; a usual ladder if left out. */
@@ -60,12 +59,7 @@ export async function weighFiles(
 }
 
 async function weighFile(name: string, options: WeighOptions): Promise<WeighedFile> {
-  const found = await stat(name).catch(() => undefined);
-  if (!found) throw new Error('there is no such file');
-  if (found.isDirectory()) throw new Error('it is a folder; name the image files in it');
-  const content = await readFile(name);
-  const file = await readImageFacts(name, content);
-  if (file.problem !== undefined) throw new Error(file.problem);
+  const { content, file } = await readImageFile(name);
   if (!weighable.has(file.format)) throw new Error(`${file.format.toUpperCase()} files are not weighed`);
   if (Math.max(file.width, file.height) < smallestSide)
     throw new Error(

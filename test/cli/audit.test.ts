@@ -41,11 +41,11 @@ describe('yukkuri audit', function () {
       ),
       'big.jpg': original,
     });
-    const run = await auditRun(folder, '--screen', 'only=1000x800@1');
+    const run = await auditRun(folder, '--screen', 'only=1000x800@1', '--formats', 'none');
     const [finding] = findingsOf(run, 'more-pixels-than-needed');
     const encoded = await sharp(original)
       .resize({ width: 500 })
-      .jpeg({ quality: 73, progressive: true })
+      .jpeg({ quality: 92, progressive: true })
       .toBuffer();
     expect(finding?.screens['only']).to.include({
       fileWidth: 2000,
@@ -311,7 +311,7 @@ describe('the report', function () {
       // eslint-disable-next-line no-control-regex
       expect(out).not.to.match(/\u001b/);
       expect(out.match(/^\d+\. /gm)).to.have.length(3);
-      expect(out).to.match(/9 more fixes, together .* show them with --limit 12/);
+      expect(out).to.match(/\d+ more fixes, together .* show them with --limit \d+/);
     }
   });
 

@@ -168,7 +168,9 @@ describe('the checks of choice', function () {
       ...(await ladder(100, 200, 400, 800, 1600)),
     });
     const run = await auditRun(folder, '--screen', 'only=1240x800@1');
-    expect(run.findings.map(({ check, placement }) => `${placement} ${check}`).sort()).to.deep.equal([
+    const others = new Set(['heavier-encoding', 'older-format', 'upscaled', 'blank-while-waiting']);
+    const named = run.findings.filter(({ check }) => !others.has(check));
+    expect(named.map(({ check, placement }) => `${placement} ${check}`).sort()).to.deep.equal([
       '/false.html#1 descriptor-differs-from-file',
       '/gap.html#1 ladder-gap',
       '/missing.html#1 sizes-missing',
@@ -192,7 +194,7 @@ describe('the checks of choice', function () {
   });
 
   it('see a better format hidden behind another source, and an understated sizes', async () => {
-    const picture = await photo(800, 600, 90);
+    const picture = await photo(800, 600, 78);
     const webp = await sharp(picture).webp({ quality: 60 }).toBuffer();
     const folder = await siteOf({
       'order.html': page(

@@ -146,8 +146,7 @@ function walk(
     }
   }
   const counts = visible && (!inline || isReplaced(element)) && isDrawn(element, style);
-  if (counts && whole.width > 0 && whole.height > 0 && box.width > 0 && box.height > 0)
-    found.set(element, { box, whole, clip, frame });
+  if (counts && whole.width > 0 && whole.height > 0) found.set(element, { box, whole, clip, frame });
   return inline && !isReplaced(element) && box.width === 0 ? undefined : whole;
 }
 

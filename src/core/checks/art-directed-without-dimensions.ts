@@ -2,6 +2,7 @@ import { readImageMarkup } from '../markup/index.js';
 import type { TagEdit } from '../fixes/tag.js';
 import type { ImageFile, Placement } from '../run/types.js';
 import { defineCheck, type Evidence } from './check.js';
+import { shiftEvidence, shiftInWords } from './arrival-shift.js';
 import { Drafts, worst } from './drafts.js';
 import type { Facts } from './facts.js';
 import { parseImage } from '../markup/index.js';
@@ -12,6 +13,9 @@ interface CropEvidence extends Evidence {
   file: string;
   reservedHeight: number;
   finalHeight: number;
+  /** Layout-shift value that the image causes when it comes, in the first view. */
+  shift: number;
+  moved: string | null;
 }
 
 /** Less than this moves nothing that a reader would notice, CSS px. */
@@ -47,7 +51,7 @@ export const artDirectedWithoutDimensions = defineCheck<CropEvidence>({
     const found = worst(draft, ({ reservedHeight, finalHeight }) => Math.abs(finalHeight - reservedHeight));
     if (!found) return '';
     const { url, file, reservedHeight, finalHeight } = found.evidence;
-    return `On ${found.screen} the crop ${url} is ${file}, but its source has no dimensions: the box is ${pixels(reservedHeight)} px high while waiting and ${pixels(finalHeight)} px when the image has come.`;
+    return `On ${found.screen} the crop ${url} is ${file}, but its source has no dimensions: the box is ${pixels(reservedHeight)} px high while waiting and ${pixels(finalHeight)} px when the image has come.${shiftInWords(found.evidence)}`;
   },
   find(facts) {
     const drafts = new Drafts<CropEvidence>();
@@ -78,6 +82,7 @@ export const artDirectedWithoutDimensions = defineCheck<CropEvidence>({
           file: `${file.width} × ${file.height}`,
           reservedHeight,
           finalHeight: slot.height,
+          ...shiftEvidence(placement, name, facts),
         });
       }
     }

@@ -1,6 +1,7 @@
 import { readImageMarkup } from '../markup/index.js';
 import { deliveredFile, dimensionEdits } from './dimension-edits.js';
 import { defineCheck, type Evidence } from './check.js';
+import { shiftEvidence, shiftInWords } from './arrival-shift.js';
 import { Drafts, worst } from './drafts.js';
 import { pixels } from './words.js';
 
@@ -9,6 +10,9 @@ interface RatioEvidence extends Evidence {
   file: string;
   reservedHeight: number;
   finalHeight: number;
+  /** Layout-shift value that the image causes when it comes, in the first view. */
+  shift: number;
+  moved: string | null;
 }
 
 /** Two ratios that differ by more than this are not the same, as a share. */
@@ -32,7 +36,7 @@ export const dimensionsOfAnotherRatio = defineCheck<RatioEvidence>({
     const found = worst(draft, ({ reservedHeight, finalHeight }) => Math.abs(finalHeight - reservedHeight));
     if (!found) return '';
     const { attributes, file, reservedHeight, finalHeight } = found.evidence;
-    return `The attributes say ${attributes}, the file is ${file}: on ${found.screen} the box is ${pixels(reservedHeight)} px high while waiting and ${pixels(finalHeight)} px when the image has come.`;
+    return `The attributes say ${attributes}, the file is ${file}: on ${found.screen} the box is ${pixels(reservedHeight)} px high while waiting and ${pixels(finalHeight)} px when the image has come.${shiftInWords(found.evidence)}`;
   },
   find(facts) {
     const drafts = new Drafts<RatioEvidence>();
@@ -61,6 +65,7 @@ export const dimensionsOfAnotherRatio = defineCheck<RatioEvidence>({
           file: `${file.width} × ${file.height}`,
           reservedHeight,
           finalHeight: slot.height,
+          ...shiftEvidence(placement, name, facts),
         });
       }
     }

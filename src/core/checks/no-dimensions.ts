@@ -1,6 +1,7 @@
 import type { Placement } from '../run/types.js';
 import { readImageMarkup } from '../markup/index.js';
 import { defineCheck, type Draft, type Evidence, type Remedy } from './check.js';
+import { shiftEvidence, shiftInWords } from './arrival-shift.js';
 import { Drafts, worst } from './drafts.js';
 import type { Facts } from './facts.js';
 import { pixels } from './words.js';
@@ -8,6 +9,9 @@ import { pixels } from './words.js';
 interface RoomEvidence extends Evidence {
   reservedHeight: number;
   finalHeight: number;
+  /** Layout-shift value that the image causes when it comes, in the first view. */
+  shift: number;
+  moved: string | null;
 }
 
 /** Less than this moves nothing that a reader would notice, CSS px. */
@@ -53,7 +57,7 @@ export const noDimensions = defineCheck<RoomEvidence>({
     const found = worst(draft, ({ reservedHeight, finalHeight }) => Math.abs(finalHeight - reservedHeight));
     if (!found) return '';
     const { reservedHeight, finalHeight } = found.evidence;
-    return `No room is kept: on ${found.screen} the box is ${pixels(reservedHeight)} px high while waiting and ${pixels(finalHeight)} px when the image has come.`;
+    return `No room is kept: on ${found.screen} the box is ${pixels(reservedHeight)} px high while waiting and ${pixels(finalHeight)} px when the image has come.${shiftInWords(found.evidence)}`;
   },
   find(facts) {
     const drafts = new Drafts<RoomEvidence>();
@@ -66,7 +70,12 @@ export const noDimensions = defineCheck<RoomEvidence>({
         if (shown?.state !== 'drawn' || !slot || slot.height === 0) continue;
         const reservedHeight = shown.whileWaiting?.height ?? 0;
         if (Math.abs(slot.height - reservedHeight) < noticeable) continue;
-        drafts.add(placement, name, { saves: 0, reservedHeight, finalHeight: slot.height });
+        drafts.add(placement, name, {
+          saves: 0,
+          reservedHeight,
+          finalHeight: slot.height,
+          ...shiftEvidence(placement, name, facts),
+        });
       }
     }
     return drafts.list();

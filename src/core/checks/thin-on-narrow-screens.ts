@@ -1,7 +1,9 @@
+import type { Placement } from '../run/types.js';
 import { defineCheck, type Evidence } from './check.js';
 import { Drafts, worst } from './drafts.js';
 import { nameAtWidth } from '../fixes/file-names.js';
 import { writtenUrl } from '../fixes/written-url.js';
+import type { Facts } from './facts.js';
 import { group, pixels } from './words.js';
 
 interface ThinEvidence extends Evidence {
@@ -18,6 +20,19 @@ const narrow = 480;
 const wideShare = 0.6;
 /** Less wide pictures are no panoramas. */
 const leastRatio = 2.5;
+
+/** The widest file of the same picture, to cut from. */
+function largestOf({ candidates }: Placement, delivered: string, { files }: Facts): string {
+  const own = files.get(delivered);
+  let best = own;
+  for (const url of candidates) {
+    const file = files.get(url);
+    if (!own || !file || file.problem !== undefined || file.height === 0) continue;
+    const sameShape = Math.abs((file.width * own.height) / (file.height * own.width) - 1) < 0.03;
+    if (sameShape && file.width > (best?.width ?? 0)) best = file;
+  }
+  return best?.url ?? delivered;
+}
 
 export const thinOnNarrowScreens = defineCheck<ThinEvidence>({
   id: 'thin-on-narrow-screens',
@@ -52,7 +67,8 @@ export const thinOnNarrowScreens = defineCheck<ThinEvidence>({
           continue;
         if (shown.fit !== 'fill') continue;
         if (facts.files.get(download.url)?.format === 'svg') continue;
-        drafts.add(placement, name, { saves: 0, width: slot.width, height: slot.height, url: download.url });
+        const url = largestOf(placement, download.url, facts);
+        drafts.add(placement, name, { saves: 0, width: slot.width, height: slot.height, url });
       }
     }
     return drafts.list();

@@ -3,7 +3,7 @@ import type { Facts } from '../checks/facts.js';
 import type { JudgedFinding } from '../checks/judge.js';
 import { count, percent } from '../checks/words.js';
 import type { FileToMake, Fix, Placement, Savings, Written } from '../run/types.js';
-import { averageSavings, visitsTouched } from './savings.js';
+import { averageSavings, averageShift, visitsTouched } from './savings.js';
 import { editMarkup, type TagEdit } from './tag.js';
 
 interface Group {
@@ -14,6 +14,8 @@ interface Group {
   indexes: number[];
   saves: Savings;
   touched: number;
+  /** Layout shift that an average visit is spared. */
+  shift: number;
 }
 
 /** Groups findings of one kind and one template into fixes, ranks them and writes what to paste. */
@@ -50,14 +52,16 @@ function groupFindings(findings: readonly JudgedFinding[], facts: Facts): Group[
     id: `${group.check.id}.${shortHash(key)}`,
     saves: averageSavings(group.findings, facts.pages, facts.screens),
     touched: visitsTouched(group.findings, facts.pages, facts.screens),
+    shift: averageShift(group.findings, facts.pages, facts.screens),
   }));
 }
 
-/** Bytes first, then the visits touched; ties by page, position and id, so that equal input ranks alike. */
+/** Bytes first, then the layout shift, then the visits touched; ties by page, position and id, so that equal input ranks alike. */
 function byWorth(a: Group, b: Group): number {
   return (
     b.saves.expected - a.saves.expected ||
     b.saves.firstView - a.saves.firstView ||
+    b.shift - a.shift ||
     b.touched - a.touched ||
     (a.indexes[0] ?? 0) - (b.indexes[0] ?? 0) ||
     (a.id < b.id ? -1 : 1)

@@ -30,6 +30,22 @@ export function averageSavings(
   };
 }
 
+/** Layout-shift value that findings cause in an average visit: pages by weight, screens by share. */
+export function averageShift(
+  findings: readonly JudgedFinding[],
+  pages: readonly PageRecord[],
+  screens: readonly Screen[],
+): number {
+  const weights = new Map(pages.map(({ path, weight }) => [path, weight]));
+  let sum = 0;
+  for (const { draft } of findings)
+    for (const { name, share } of screens) {
+      const shift = draft.screens[name]?.['shift'];
+      if (typeof shift === 'number') sum += (weights.get(draft.placement.page) ?? 0) * share * shift;
+    }
+  return sum;
+}
+
 /** Share of visits, 0 to 1, that meet at least one of the findings: pages by weight, screens by share. */
 export function visitsTouched(
   findings: readonly JudgedFinding[],

@@ -16,6 +16,7 @@ export function terminalReport(run: Readonly<Run>, options: TerminalOptions): st
   const page = new TextPage(options);
   heading(page, run);
   page.raw(totalsTable(run, page.paint, page.columns));
+  shifts(page, run);
   page.text(
     page.paint.dim(
       'expected: each download by the share of visits that cause it; needed: the same with every fix made',
@@ -33,6 +34,28 @@ function heading(page: TextPage, run: Readonly<Run>): void {
   page.text(page.paint.bold(`${title}, ${count(run.placements.length, 'image placement')}`));
   page.blank();
 }
+
+/** The pages that jump when their images arrive, if any does. */
+function shifts(page: TextPage, run: Readonly<Run>): void {
+  const jumping = run.pages.flatMap(({ path, visits }) => {
+    const [worst] = [...visits].sort((a, b) => b.shift.score - a.shift.score);
+    return worst && worst.shift.score >= noticedShift ? [{ path, worst }] : [];
+  });
+  if (jumping.length === 0) return;
+  jumping.sort((a, b) => b.worst.shift.score - a.worst.shift.score);
+  const named = jumping
+    .slice(0, 3)
+    .map(
+      ({ path, worst }) => `${plainText(path)} ${worst.shift.score.toFixed(3)} on ${plainText(worst.screen)}`,
+    );
+  const more = jumping.length - named.length;
+  page.text(
+    `${count(jumping.length, 'page')} ${jumping.length === 1 ? 'jumps' : 'jump'} when ${jumping.length === 1 ? 'its' : 'their'} images arrive (layout shift): ${named.join(', ')}${more > 0 ? ` and ${group(more)} more` : ''}.`,
+  );
+}
+
+/** Below this a shift is hardly seen. */
+const noticedShift = 0.01;
 
 function fixes(page: TextPage, run: Readonly<Run>, limit: number): void {
   const { paint } = page;
