@@ -38,6 +38,13 @@ const shots: Shot[] = [
     fontSize: 17,
   },
   { name: 'demo-80-columns', args: ['demo', '--limit', '8'], columns: 80, fontSize: 16, from: 62 },
+  {
+    name: 'visit',
+    args: ['audit', demoSite, '--page', '/news/new-bridge.html', '--limit', '12'],
+    columns: 126,
+    fontSize: 15,
+    from: 66,
+  },
 ];
 
 const root = fileURLToPath(new URL('..', import.meta.url));

@@ -161,6 +161,12 @@ describe('the demo', function () {
     }
   });
 
+  it('computes each page’s layout shift as the browser reports it', () => {
+    for (const { path, visits } of run.pages)
+      for (const { screen, shift } of visits)
+        expect(shift.score, `${path} on ${screen}`).to.be.closeTo(shift.observed, 0.005);
+  });
+
   it('takes no more off a screen than it downloads', () => {
     for (const { expected, expectedAfter } of run.totals.screens) {
       expect(expectedAfter).to.be.above(0);

@@ -1,4 +1,4 @@
-import { ancestorChain, uniqueSelector } from './selector.js';
+import { ancestorChain, deepQuery, uniqueSelector } from './selector.js';
 import { behindOf, isSeen } from './visibility.js';
 import type { Attributes, Box, ObservedPlacement } from './protocol.js';
 
@@ -7,11 +7,9 @@ const svgNamespace = 'http://www.w3.org/2000/svg';
 
 /** Every element of the document that shows an image by itself, in document order. */
 export function imageElements(): Element[] {
-  return [
-    ...document.querySelectorAll(
-      'img, input[type="image" i], image, video[poster], object[data], embed[src]',
-    ),
-  ].filter((element) => element.localName !== 'image' || element.namespaceURI === svgNamespace);
+  return deepQuery('img, input[type="image" i], image, video[poster], object[data], embed[src]').filter(
+    (element) => element.localName !== 'image' || element.namespaceURI === svgNamespace,
+  );
 }
 
 export function observe(element: Element): ObservedPlacement {

@@ -1,4 +1,4 @@
-import { uniqueSelector } from './selector.js';
+import { deepQuery, findElement, uniqueSelector } from './selector.js';
 import type { Box, PendingImage, SeenShifts } from './protocol.js';
 
 /** Layout Instability, section 5: the entry that the browser reports. */
@@ -225,7 +225,8 @@ function cut(box: Box, clip: Box | null): Box | null {
 
 /** Images that wait for their file, and how much of their box is known without it. */
 export function pendingImages(): PendingImage[] {
-  return [...document.images]
+  return deepQuery('img')
+    .filter((element) => element instanceof HTMLImageElement)
     .filter((image) => !image.complete && image.getClientRects().length > 0)
     .map((image) => {
       const map = image.computedStyleMap();
@@ -242,9 +243,7 @@ export function pendingImages(): PendingImage[] {
 
 /** Waits until images have arrived or failed. */
 export async function imagesArrive(selectors: readonly string[]): Promise<void> {
-  const images = selectors
-    .map((selector) => document.querySelector(selector))
-    .filter((element): element is HTMLImageElement => element instanceof HTMLImageElement);
+  const images = selectors.map(findElement).filter((element) => element instanceof HTMLImageElement);
   await Promise.allSettled(images.map(arrives));
 }
 

@@ -1,6 +1,6 @@
 import { contentBox } from './placements.js';
 import type { ObservedPlacement } from './protocol.js';
-import { ancestorChain, uniqueSelector } from './selector.js';
+import { ancestorChain, deepQuery, uniqueSelector } from './selector.js';
 import { isSeen } from './visibility.js';
 
 /** Properties whose values show images. */
@@ -20,7 +20,7 @@ const mostElements = 20_000;
 export function styledImages(): ObservedPlacement[] {
   const found: ObservedPlacement[] = [];
   let count = 0;
-  for (const element of document.querySelectorAll('*')) {
+  for (const element of deepQuery('*')) {
     if (++count > mostElements) break;
     for (const pseudo of pseudoElements) addImages(element, pseudo, found);
   }
