@@ -24,7 +24,12 @@ const demoSite = await drawDemoSite(undefined, silent);
 const shots: Shot[] = [
   { name: 'demo', args: ['demo', '--limit', '2'], columns: 120, fontSize: 17 },
   { name: 'sizes', args: ['sizes', demoSite, '/', '--match', '.card'], columns: 118, fontSize: 16, from: 22 },
-  { name: 'why', args: ['why', demoSite, '/', '--match', '.card:nth-child(2)'], columns: 126, fontSize: 15 },
+  {
+    name: 'why',
+    args: ['why', demoSite, '/', '--match', '.hero, section:nth-of-type(2) .card:nth-child(2)'],
+    columns: 126,
+    fontSize: 15,
+  },
   {
     name: 'weigh',
     args: [

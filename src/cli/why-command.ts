@@ -69,7 +69,9 @@ export function whyCommand(io: Io, finish: (code: ExitCode) => void): Command {
       const ending = flags.image;
       if (ending !== undefined)
         chosen = chosen.filter(({ candidates }) => candidates.some((url) => url.endsWith(ending)));
-      const reports = chosen.map((placement) => explainPlacement(placement, facts, sweptScreens(flags)));
+      const reports = chosen.map((placement) =>
+        explainPlacement(placement, facts, run.ledger, sweptScreens(flags)),
+      );
       const { columns } = io.out;
       io.out.write(
         flags.json === undefined

@@ -2,12 +2,25 @@ import type { WhyReport } from '../core/fixes/why.js';
 
 /** The same as the report of `yukkuri why`, as JSON. */
 export function whyAsJson(reports: readonly WhyReport[]): string {
-  const images = reports.map(({ placement, rows, faults }) => ({
+  const images = reports.map(({ placement, rows, faults, ledger }) => ({
     page: placement.page,
     selector: placement.selector,
     source: placement.source,
     markup: placement.markup,
     faults,
+    ledger: ledger.map(({ screen, url, delivered, cuts, remains, expected, expectedRemains }) => ({
+      screen,
+      url,
+      delivered,
+      cuts: cuts.map(({ kind, bytes, expected: expectedBytes }) => ({
+        kind,
+        bytes,
+        expected: expectedBytes,
+      })),
+      remains,
+      expected,
+      expectedRemains,
+    })),
     screens: rows.map(({ screen, visited, slot, explained, url, observed, file, needed, instead }) => ({
       name: screen.name,
       width: screen.width,

@@ -3,7 +3,7 @@ import { fileOf, imageOf, truthfulFile } from '../checks/choice.js';
 import { sweptSlot } from '../checks/sizes-stretches.js';
 import { neededWidth } from '../layout/needed-width.js';
 import { environmentOf, explainPick, type ExplainedPick } from '../markup/index.js';
-import type { ImageFile, Placement, Screen } from '../run/types.js';
+import type { ImageFile, LedgerEntry, Placement, Screen } from '../run/types.js';
 import { masterOf } from './proposal.js';
 
 /** What one screen takes for a placement, and why. */
@@ -30,13 +30,20 @@ export interface WhyReport {
   rows: WhyRow[];
   /** Dropped candidates and other faults of the markup, in words. */
   faults: string[];
+  /** Where the bytes of its downloads go, a screen each. */
+  ledger: LedgerEntry[];
 }
 
 /**
  * Explains a placement on the screens that were visited, and on further ones by the sweep.
  * @param more screens that were not visited; their slot is taken from the sweep
  */
-export function explainPlacement(placement: Placement, facts: Facts, more: readonly Screen[]): WhyReport {
+export function explainPlacement(
+  placement: Placement,
+  facts: Facts,
+  ledger: readonly LedgerEntry[],
+  more: readonly Screen[],
+): WhyReport {
   const visited = facts.screens.map((screen) =>
     rowFor(placement, screen, true, placement.slots[screen.name]?.width, facts),
   );
@@ -44,7 +51,12 @@ export function explainPlacement(placement: Placement, facts: Facts, more: reado
   const others = more.map((screen) =>
     rowFor(placement, screen, false, sweep && tenth(sweptSlot(sweep, screen.width)), facts),
   );
-  return { placement, rows: [...visited, ...others], faults: faultsOf(placement) };
+  return {
+    placement,
+    rows: [...visited, ...others],
+    faults: faultsOf(placement),
+    ledger: ledger.filter(({ placements }) => placements.includes(placement.id)),
+  };
 }
 
 /** Between the ends of a stretch a slot is known to a tenth of a px. */

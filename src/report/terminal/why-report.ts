@@ -2,6 +2,7 @@ import { bytesInWords, group, pixels } from '../../core/checks/words.js';
 import type { WhyReport, WhyRow } from '../../core/fixes/why.js';
 import { plainText } from '../plain-text.js';
 import { TextPage, type TerminalStyle } from './layout.js';
+import { ledgerChain } from './ledger-chain.js';
 import { plainTable } from './plain-table.js';
 
 /** Why each screen takes the file it takes: a table, and the chain from markup to file in words. */
@@ -16,7 +17,7 @@ export function whyReport(reports: readonly WhyReport[], style: TerminalStyle): 
   return page.toString();
 }
 
-function oneImage(page: TextPage, { placement, rows, faults }: WhyReport): void {
+function oneImage(page: TextPage, { placement, rows, faults, ledger }: WhyReport): void {
   const { paint } = page;
   const { source, page: path, selector } = placement;
   page.text(
@@ -32,6 +33,9 @@ function oneImage(page: TextPage, { placement, rows, faults }: WhyReport): void 
     if (older !== undefined)
       page.text(`Browsers that choose by the geometric mean take ${plainText(nameOf(older))} there.`, 2);
   }
+  for (const entry of ledger)
+    if (entry.cuts.some(({ expected }) => expected > 0))
+      page.text(`${plainText(entry.screen)}: ${ledgerChain(entry)}`, 2, paint.green('↓ '));
   for (const fault of faults) page.text(paint.yellow(plainText(fault)), 2, '! ');
 }
 
