@@ -13,6 +13,10 @@ export function auditCommand(io: Io, finish: (code: ExitCode) => void): Command 
       '--base-path <path>',
       'path below which the site lies on its host, such as /docs/ (/ if left out)',
     )
+    .option(
+      '--fallback <file>',
+      'file that your host sends for paths without a file of their own, for single-page sites; name their paths with --page',
+    )
     .action(async (folder: string, options: unknown) => {
       // Loaded when it is used, so that help and mistakes answer at once.
       const { auditFolder } = await import('./audit-folder.js');

@@ -12,7 +12,11 @@ import { ProgressBar } from './progress-bar.js';
 /** Audits a folder and hands out what was asked for: the report, or the run as JSON. */
 export async function auditFolder(folder: string, flags: AuditFlags, io: Io): Promise<ExitCode> {
   const options = toAuditOptions(flags);
-  const site = await openFolder(folder, { basePath: flags.basePath, pages: flags.page });
+  const site = await openFolder(folder, {
+    basePath: flags.basePath,
+    pages: flags.page,
+    ...(flags.fallback === undefined ? {} : { fallback: flags.fallback }),
+  });
   const progress = new ProgressBar(io);
   let run: Run;
   try {

@@ -23,6 +23,7 @@ const schema = object({
   page: texts(),
   screen: texts(),
   basePath: string().default('/'),
+  fallback: string(),
   browser: string(),
   sandbox: boolean().default(true),
   otherHosts: boolean().default(false),

@@ -3,6 +3,7 @@ import { basename, resolve } from 'node:path';
 import { SiteError } from './errors.js';
 import { listFolder, type FolderFiles } from './folder-files.js';
 import { pagesOf, resolvePath, type Page } from './paths.js';
+import { isRoute } from './paths.js';
 import { serveFolder } from './server.js';
 
 /** A site that is being served for an audit. */
@@ -24,6 +25,8 @@ export interface FolderOptions {
   basePath?: string;
   /** Pages to audit, as URL paths or files; all HTML files if left out. */
   pages?: readonly string[];
+  /** File that the host sends for paths without a file of their own, as single-page sites need it. */
+  fallback?: string;
 }
 
 /**
@@ -40,8 +43,14 @@ export async function openFolder(folder: string, options: FolderOptions = {}): P
       `The folder "${folder}" holds no HTML file (looked at ${files.size} files). Build the site first, then give the folder of the build.`,
     );
   }
-  const pages = options.pages?.length ? choosePages(options.pages, all, files, basePath) : all;
-  const server = await serveFolder(files, basePath);
+  const { fallback } = options;
+  if (fallback !== undefined && !files.has(fallback))
+    throw new SiteError(
+      'NO_SUCH_PAGE',
+      `The fallback "${fallback}" is not in the folder "${folder}". Give its path from there, such as index.html.`,
+    );
+  const pages = options.pages?.length ? choosePages(options.pages, all, files, basePath, fallback) : all;
+  const server = await serveFolder(files, basePath, fallback);
   const fileAt = (path: string): string | undefined => {
     try {
       const found = resolvePath(path.replace(/[?#].*$/, ''), files, basePath);
@@ -71,11 +80,12 @@ function choosePages(
   all: readonly Page[],
   files: FolderFiles,
   basePath: string,
+  fallback: string | undefined,
 ): Page[] {
   const chosen = new Map<string, Page>();
   for (const name of wanted) {
     const page = all.find(({ path, file }) => path === name || file === name || `/${file}` === name);
-    const clean = page ?? byPath(name, all, files, basePath);
+    const clean = page ?? byPath(name, all, files, basePath) ?? fallbackPage(name, basePath, fallback);
     if (!clean) {
       const known = all.slice(0, 8).map(({ path }) => path);
       throw new SiteError(
@@ -86,6 +96,13 @@ function choosePages(
     chosen.set(clean.path, clean);
   }
   return [...chosen.values()].sort((a, b) => (a.path < b.path ? -1 : 1));
+}
+
+/** A path that only the scripts of a single-page site know. */
+function fallbackPage(name: string, basePath: string, fallback: string | undefined): Page | undefined {
+  if (fallback === undefined || !isRoute(name)) return undefined;
+  const { pathname } = new URL(name.startsWith('/') ? name : basePath + name, 'http://site.invalid');
+  return pathname.startsWith(basePath) ? { path: pathname, file: fallback } : undefined;
 }
 
 function byPath(name: string, all: readonly Page[], files: FolderFiles, basePath: string): Page | undefined {

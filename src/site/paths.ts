@@ -38,6 +38,9 @@ export function resolvePath(path: string, files: FolderFiles, basePath: string):
   return { kind: 'missing' };
 }
 
+/** Whether a path is one of a page and not of a file: its last part has no extension. */
+export const isRoute = (path: string) => !/\.[^/]*$/.test(path);
+
 /** All HTML files as pages, sorted by path. */
 export function pagesOf(files: FolderFiles, basePath: string): Page[] {
   return [...files.keys()]

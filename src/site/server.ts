@@ -7,7 +7,7 @@ import mime from 'mime-types';
 import Negotiator from 'negotiator';
 import send from 'send';
 import type { FolderFiles } from './folder-files.js';
-import { resolvePath } from './paths.js';
+import { isRoute, resolvePath } from './paths.js';
 
 const asGzip = promisify(gzip);
 const asBrotli = promisify(brotliCompress);
@@ -22,8 +22,15 @@ export interface FolderServer {
   close(): Promise<void>;
 }
 
-/** Serves a folder on 127.0.0.1 at a free port, as a static host does: clean URLs, right types, compressed text. */
-export async function serveFolder(files: FolderFiles, basePath: string): Promise<FolderServer> {
+/**
+ * Serves a folder on 127.0.0.1 at a free port, as a static host does: clean URLs, right types, compressed text.
+ * @param fallback file that is sent for paths of pages that are not there
+ */
+export async function serveFolder(
+  files: FolderFiles,
+  basePath: string,
+  fallback?: string,
+): Promise<FolderServer> {
   const compressed = new Map<string, Promise<Buffer>>();
 
   const sendText = async (request: IncomingMessage, response: ServerResponse, path: string) => {
@@ -43,7 +50,11 @@ export async function serveFolder(files: FolderFiles, basePath: string): Promise
 
   const answer = async (request: IncomingMessage, response: ServerResponse): Promise<void> => {
     const { pathname, search } = new URL(request.url ?? '/', 'http://site.invalid');
-    const found = resolvePath(pathname, files, basePath);
+    const known = resolvePath(pathname, files, basePath);
+    const found =
+      known.kind === 'missing' && fallback !== undefined && isRoute(pathname)
+        ? ({ kind: 'file', file: fallback } as const)
+        : known;
     if (found.kind === 'redirect') {
       response.writeHead(301, { Location: found.to + search, 'Content-Length': 0 }).end();
       return;

@@ -1,7 +1,7 @@
 import { expect } from 'chai';
 import sharp from 'sharp';
 import { ridges } from '../support/varied-pictures.js';
-import { auditRun, findingsOf, page, photo, removeSites, siteOf } from '../support/program.js';
+import { auditRun, findingsOf, page, photo, removeSites, siteOf, yukkuri } from '../support/program.js';
 
 const oneScreen = ['--screen', 'desk=1000x800@1', '--encode', 'none'];
 const bothScreens = ['--screen', 'phone=400x800@1,share=0.5', ...oneScreen];
@@ -193,6 +193,35 @@ describe('the whole visit', function () {
     expect(run.fixes.find(({ check }) => check === 'many-tiny-files')?.write.notes[0]).to.match(
       /^One PNG of 62 × 83 px takes/,
     );
+  });
+
+  it('visits paths that only the script of a single-page site knows', async () => {
+    const script = `setTimeout(() => { document.body.innerHTML = '<h1>' + location.pathname + '</h1><img src="/a.jpg" width="400" height="300" alt="x">' }, 50)`;
+    const folder = await siteOf({
+      'index.html': page(`<script>${script}</script>`),
+      'a.jpg': await photo(400, 300),
+    });
+    const run = await auditRun(
+      folder,
+      ...oneScreen,
+      '--fallback',
+      'index.html',
+      '--page',
+      '/huts/skarn',
+      '--page',
+      '/',
+    );
+    expect(run.pages.map(({ path, file }) => [path, file])).to.deep.equal([
+      ['/', 'index.html'],
+      ['/huts/skarn', 'index.html'],
+    ]);
+    expect(run.placements.map(({ page: path, downloads }) => [path, downloads['desk']?.url])).to.deep.equal([
+      ['/', '/a.jpg'],
+      ['/huts/skarn', '/a.jpg'],
+    ]);
+    const { code, err } = await yukkuri(['audit', folder, '--fallback', 'app.html']);
+    expect(code).to.equal(2);
+    expect(err).to.match(/The fallback "app\.html" is not in the folder/);
   });
 
   it('gives the same run twice, byte for byte but for its meta', async () => {
