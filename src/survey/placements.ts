@@ -33,7 +33,7 @@ export function buildPlacements(
       const shows = observedUrl(element, downloads, urls, summary.baseUrl, screen);
       if (isLinked(element) && shows === null) return;
       const key = `${element.kind} ${element.selector} ${element.kind === 'css-image' ? propertyOf(element) : ''}`;
-      const placement = byKey.get(key) ?? newPlacement(page, element, places[index] ?? null);
+      const placement = byKey.get(key) ?? newPlacement(page, element, places[index] ?? null, urls);
       if (element.kind === 'css-image' && shows !== null) {
         placement.source ??= stylePlace(styles, element.markup, shows);
         if (placement.source) placement.template = `style ${placement.source.file}:${placement.source.line}`;
@@ -58,7 +58,12 @@ function byPosition(a: Placement, b: Placement, pageFile: string): number {
   return a.source.line - b.source.line || a.source.column - b.source.column;
 }
 
-function newPlacement(page: Page, element: ObservedElement, place: SourceElement | null): Placement {
+function newPlacement(
+  page: Page,
+  element: ObservedElement,
+  place: SourceElement | null,
+  urls: SiteUrls,
+): Placement {
   const classes = (element.attributes.find(([name]) => name === 'class')?.[1] ?? '')
     .split(/\s+/)
     .filter(Boolean);
@@ -73,7 +78,7 @@ function newPlacement(page: Page, element: ObservedElement, place: SourceElement
       { tag: element.tag, classes },
       element.attributes.map(([name]) => name),
     ),
-    markup: place?.markup ?? element.markup,
+    markup: place?.markup ?? urls.withoutOrigin(element.markup),
     alt: element.attributes.find(([name]) => name === 'alt')?.[1] ?? null,
     slots: {},
     picks: {},

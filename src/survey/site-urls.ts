@@ -10,6 +10,11 @@ export class SiteUrls {
     return this.isOwn(url) ? url.slice(this.origin.length) : url;
   }
 
+  /** A text in which addresses of this site are paths: the port of its server is another one each time. */
+  withoutOrigin(text: string): string {
+    return text.replaceAll(this.origin, '');
+  }
+
   /** An address as written, resolved as the page resolves it; as it stands if it cannot be. */
   resolve(written: string, base: string): string {
     try {

@@ -94,7 +94,10 @@ function nameOf(node: Node): string {
 }
 
 /** On touch screens a page that is too wide is shown smaller, so that more of it is in view: shifts count in that larger view. */
-const viewport = () => ({ width: innerWidth, height: innerHeight });
+const viewport = () => ({
+  width: visualViewport?.width ?? innerWidth,
+  height: visualViewport?.height ?? innerHeight,
+});
 
 function takePlaces(): Map<Node, NodePlace> {
   const found = new Map<Node, NodePlace>();
