@@ -1,16 +1,12 @@
-import type { Measurement, MovedThing, ObservedPlacement, PendingImage } from './in-page/protocol.js';
+import type { Measurement, ObservedPlacement, PendingImage, SeenShifts } from './in-page/protocol.js';
 import type { MeasuredPage } from './measured-page.js';
 
 /** What the page did when one image, or all images with one address, arrived. */
-export interface ImageRelease {
+export interface ImageRelease extends SeenShifts {
   /** Null for the last release, of all images that keep their box. */
   url: string | null;
   /** Selectors of the images. */
   selectors: string[];
-  /** Sum of the layout-shift values that the browser reported. */
-  reported: number;
-  moved: MovedThing[];
-  viewport: { width: number; height: number };
 }
 
 export type PickOf = (element: ObservedPlacement, baseUrl: string) => string | undefined;
@@ -66,9 +62,7 @@ export async function releaseImages(
 
 async function look(page: MeasuredPage, url: string | null, selectors: string[]): Promise<ImageRelease> {
   await page.quiet('waiting for the layout after an image');
-  const { moved, reported, viewport } = await page.call('shiftsSinceMark');
-  await page.call('markPlaces');
-  return { url, selectors, reported, moved, viewport };
+  return { url, selectors, ...(await page.call('shiftsSinceMark')) };
 }
 
 /** Whether the box of an image depends on its file. */

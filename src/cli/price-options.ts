@@ -4,6 +4,7 @@ import type { Command } from 'commander';
 import { parse } from 'csv-parse/sync';
 import envPaths from 'env-paths';
 import { boolean, number, string } from 'yup';
+import { usualLooks } from '../core/bytes/probe-plan.js';
 import { defaultTrifles } from '../core/checks/index.js';
 import { defaultReach, type ReachCurve } from '../core/layout/reach.js';
 import type { AuditOptions } from '../survey/index.js';
@@ -15,7 +16,7 @@ export const defaultFormats = ['avif', 'webp'];
 /** Options that say how bytes are priced, weighted and judged. */
 export const priceFields = {
   formats: string().default(defaultFormats.join(',')),
-  looks: number().integer().min(30).max(95).default(73).label('--looks'),
+  looks: number().integer().min(30).max(95).default(usualLooks).label('--looks'),
   encode: string().oneOf(['none', 'enough', 'all'], '--encode must be none, enough or all').default('enough'),
   encodeLimit: number().min(0).max(86_400).label('--encode-limit'),
   cache: boolean().default(true),

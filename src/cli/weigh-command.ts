@@ -1,18 +1,18 @@
 import { Command } from 'commander';
-import { boolean, number, object, string } from 'yup';
+import { boolean, object, string } from 'yup';
 import { defaultTrifles } from '../core/checks/index.js';
 import { checkOptions } from './audit-options.js';
 import { UsageError } from './errors.js';
 import { exitCodes, type ExitCode } from './exit-codes.js';
 import { coloursOf, type Io } from './io.js';
-import { defaultFormats, parseFormats } from './price-options.js';
+import { parseFormats, priceFields } from './price-options.js';
 import { ProgressBar } from './progress-bar.js';
 import { writePicture } from './write-picture.js';
 
 const schema = object({
   widths: string(),
-  formats: string().default(defaultFormats.join(',')),
-  looks: number().integer().min(30).max(95).default(73).label('--looks'),
+  formats: priceFields.formats,
+  looks: priceFields.looks,
   picture: string(),
   at: string(),
   json: boolean().default(false),

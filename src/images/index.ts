@@ -1,7 +1,7 @@
 export { findCrop } from './crop.js';
 export { makeIconSheet } from './icon-sheet.js';
 export { placeholderPicture } from './placeholder-picture.js';
-export { makePlaceholder, mostInlined } from './placeholder.js';
+export { makePlaceholder } from './placeholder.js';
 export { canEncode, readPixels } from './encode.js';
 export { readImageFacts, unknownFile } from './facts.js';
 export { cacheSize, clearCache, MeasuredCache } from './measured-cache.js';

@@ -1,4 +1,4 @@
-import { standardQuality } from '../core/bytes/probe-plan.js';
+import { standardQuality, usualLooks } from '../core/bytes/probe-plan.js';
 import {
   equalLooks,
   nextQuality,
@@ -54,7 +54,7 @@ export async function measureWidth(pixels: Pixels, measuring: Measuring): Promis
 
 /** How the file itself was encoded, as far as it can be read from it. */
 function ownRecipe({ format, quality, lossless, palette }: MeasureOrder): Recipe | undefined {
-  if (format === 'jpeg') return { format, quality: quality ?? 73 };
+  if (format === 'jpeg') return { format, quality: quality ?? usualLooks };
   if (format === 'png') return { format, quality: null, palette };
   return format === 'webp' && lossless ? { format, quality: null } : undefined;
 }

@@ -1,11 +1,9 @@
 import sharp from 'sharp';
 import type { Placeholder } from '../core/run/index.js';
 import { mostPixels } from './facts.js';
-import { labelImage } from './label.js';
+import { tileSheet } from './tile-sheet.js';
 
 const width = 300;
-const gap = 12;
-const labelHeight = 30;
 
 /**
  * Lays the picture and what could stand in for it side by side, as a PNG: its colour, its gradient, its tiny copy enlarged as browsers do.
@@ -25,14 +23,14 @@ export async function placeholderPicture(
   const size = { width: info.width, height: info.height };
   const tiny = inlined === null ? undefined : Buffer.from(inlined.slice(inlined.indexOf(',') + 1), 'base64');
   const tiles = [
-    { label: 'the picture', input: original },
-    { label: `colour, ${colour.length} B`, input: drawn(size, '', colour) },
-    { label: `gradient, ${gradient.length} B`, input: drawn(size, gradientElement(gradient), 'url(#g)') },
+    { label: 'the picture', picture: original },
+    { label: `colour, ${colour.length} B`, picture: drawn(size, '', colour) },
+    { label: `gradient, ${gradient.length} B`, picture: drawn(size, gradientElement(gradient), 'url(#g)') },
     ...(tiny
       ? [
           {
             label: `tiny copy, ${inlined?.length ?? 0} B`,
-            input: await sharp(tiny)
+            picture: await sharp(tiny)
               .resize({ ...size, fit: 'fill', kernel: 'cubic' })
               .png()
               .toBuffer(),
@@ -40,25 +38,7 @@ export async function placeholderPicture(
         ]
       : []),
   ];
-  return sharp({
-    create: {
-      width: gap + tiles.length * (width + gap),
-      height: labelHeight + size.height + 2 * gap,
-      channels: 3,
-      background: '#f4f4f2',
-    },
-  })
-    .composite(
-      tiles.flatMap(({ label, input }, index) => {
-        const left = gap + index * (width + gap);
-        return [
-          { input: labelImage(label, width, labelHeight), left, top: gap },
-          { input, left, top: gap + labelHeight },
-        ];
-      }),
-    )
-    .png({ compressionLevel: 9 })
-    .toBuffer();
+  return tileSheet(tiles, size);
 }
 
 function drawn(

@@ -4,7 +4,7 @@ import { limitSeconds } from './encode.js';
 import { mostPixels } from './facts.js';
 
 /** A tiny copy may be so long as a data URL, bytes. */
-export const mostInlined = 400;
+const mostInlined = 400;
 /** Sides of tiny copies that are tried, px; the largest that fits is taken. */
 const tinySides = [32, 24, 20, 16, 12, 8, 6, 4];
 const tinyQuality = 40;

@@ -1,3 +1,4 @@
+import { placementsByPage } from '../core/checks/by-page.js';
 import { blankWhileWaiting } from '../core/checks/blank-while-waiting.js';
 import { thinOnNarrowScreens } from '../core/checks/thin-on-narrow-screens.js';
 import { tinyFilesOf } from '../core/checks/many-tiny-files.js';
@@ -51,8 +52,8 @@ async function forUrls<Offer>(
 
 async function sheetsOf(context: AuditContext, facts: Facts): Promise<Offers['sheets']> {
   const sheets = new Map<string, Awaited<ReturnType<typeof makeIconSheet>>>();
-  for (const { path } of facts.pages) {
-    const files = tinyFilesOf(path, facts);
+  for (const [path, placements] of placementsByPage(facts.placements)) {
+    const files = tinyFilesOf(placements, facts);
     if (files.length === 0) continue;
     const icons = await Promise.all(
       files.map(async ({ url, width, height }) => {

@@ -1,7 +1,7 @@
 import { planProbes } from '../core/bytes/probe-plan.js';
 import { PriceList } from '../core/bytes/price-list.js';
-import { isEconomical, wantedPrices, type WantedPrice } from '../core/bytes/pricing-plan.js';
-import { isSettled } from '../core/bytes/settled.js';
+import { isEconomical, wantedPrices, type WantedPrice } from '../core/pricing/pricing-plan.js';
+import { isSettled } from '../core/pricing/settled.js';
 import type { Facts, JudgedFinding } from '../core/checks/index.js';
 import type { ImageFile, Incomplete, PicturePrice, PricingSummary } from '../core/run/index.js';
 import { measureOrder, plainFormat } from '../images/index.js';

@@ -1,8 +1,10 @@
 import { planProbes } from '../core/bytes/probe-plan.js';
+import { pricedFormats } from '../core/pricing/pricing-plan.js';
 import { weighPicture, type Weighing } from '../core/bytes/weighing.js';
 import type { Wishes } from '../core/checks/index.js';
 import type { ImageFile } from '../core/run/index.js';
 import {
+  canEncode,
   measureOrder,
   measurePicture,
   plainFormat,
@@ -60,7 +62,7 @@ export async function weighFiles(
 
 async function weighFile(name: string, options: WeighOptions): Promise<WeighedFile> {
   const { content, file } = await readImageFile(name);
-  if (!weighable.has(file.format)) throw new Error(`${file.format.toUpperCase()} files are not weighed`);
+  if (!pricedFormats.has(file.format)) throw new Error(`${file.format.toUpperCase()} files are not weighed`);
   if (Math.max(file.width, file.height) < smallestSide)
     throw new Error(
       `it is only ${file.width} × ${file.height} px; below ${smallestSide} px what a file weighs is not its picture`,
@@ -82,7 +84,6 @@ async function weighFile(name: string, options: WeighOptions): Promise<WeighedFi
   };
 }
 
-const weighable = new Set(['jpeg', 'png', 'webp', 'avif', 'gif', 'svg']);
 const smallestSide = 32;
 
 /** Never larger than the picture, and always with its own size. Animations and drawings keep theirs. */
@@ -105,7 +106,7 @@ export async function compareVariants(
   { weighing: { file, variants }, content }: WeighedFile,
   middle?: { x: number; y: number },
 ): Promise<{ png: Buffer; labels: string[] } | undefined> {
-  const encoded = variants.filter(({ error, format }) => error === 0 && isEncodable(format));
+  const encoded = variants.filter(({ error, format }) => error === 0 && canEncode(format));
   const width = Math.max(...encoded.map((variant) => variant.width));
   if (!Number.isFinite(width) || file.frames > 1) return undefined;
   const tiles = encoded
@@ -127,5 +128,3 @@ export async function compareVariants(
   });
   return { png, labels: [originalLabel, ...tiles.map(({ label }) => label)] };
 }
-
-const isEncodable = (format: string) => ['jpeg', 'webp', 'avif', 'png'].includes(format);

@@ -1,7 +1,7 @@
 import { PriceList } from '../../src/core/bytes/price-list.js';
 import { defaultTrifles, type Facts } from '../../src/core/checks/index.js';
 import { defaultReach } from '../../src/core/layout/reach.js';
-import type { Download, ImageFile, Placement, Screen } from '../../src/core/run/index.js';
+import type { Download, ImageFile, Placement, Screen, Shown } from '../../src/core/run/index.js';
 
 /** A file as facts know it; only what is given matters to the test. */
 export const someFile = (facts: Partial<ImageFile> & { url: string }): ImageFile => ({
@@ -38,16 +38,96 @@ export const somePlacement = (facts: Partial<Placement> & { id: string }): Place
   ...facts,
 });
 
+export const oneScreen: Screen = {
+  name: 'desk',
+  width: 1000,
+  height: 800,
+  density: 1,
+  touch: false,
+  share: 1,
+};
+
+interface ShownImage {
+  url: string;
+  bytes: number;
+  /** CSS px. */
+  slot: [width: number, height: number];
+  /** Device px. */
+  file: [width: number, height: number];
+  at?: [x: number, y: number];
+  /** What else is known of it on this screen. */
+  more?: Partial<Shown>;
+  began?: 'first-view' | 'scrolled';
+}
+
+/** What a placement holds of one screen on which it is drawn. */
+export function shownOn(
+  { name }: Screen,
+  {
+    url,
+    bytes,
+    slot: [width, height],
+    file,
+    at: [x, y] = [0, 0],
+    more = {},
+    began = 'first-view',
+  }: ShownImage,
+): Pick<Placement, 'slots' | 'picks' | 'downloads' | 'shown'> {
+  const slot = { x, y, width, height };
+  const shown: Shown = {
+    state: 'drawn',
+    whileWaiting: slot,
+    beforeScroll: slot,
+    fit: 'fill',
+    drawnWidth: width,
+    drawnHeight: height,
+    fileWidth: file[0],
+    fileHeight: file[1],
+    seen: true,
+    waiting: null,
+    largestPaint: false,
+    lazy: false,
+    ...more,
+  };
+  return {
+    slots: { [name]: slot },
+    picks: { [name]: { predicted: url, observed: url } },
+    downloads: { [name]: { url, bytes, began, scrollDepth: 0 } },
+    shown: { [name]: shown },
+  };
+}
+
+/** The downloads that placements show, a page and screen each, every address once. */
+function downloadsOf(
+  placements: readonly Placement[],
+  screens: readonly Screen[],
+): Record<string, Record<string, Download[]>> {
+  const pages: Record<string, Record<string, Download[]>> = {};
+  for (const { page, downloads } of placements)
+    for (const { name } of screens) {
+      const list = ((pages[page] ??= {})[name] ??= []);
+      const own = downloads[name];
+      if (own && !list.some(({ url }) => url === own.url))
+        list.push({ ...own, type: 'image/jpeg', status: 200 });
+    }
+  return pages;
+}
+
 export interface SomeFacts {
   screens: Screen[];
-  /** Downloads by page and screen. */
-  downloads: Record<string, Record<string, Download[]>>;
+  /** Downloads by page and screen; those of the placements if left out. */
+  downloads?: Record<string, Record<string, Download[]>>;
   placements: Placement[];
   files?: ImageFile[];
 }
 
 /** Facts of a site whose pages are visited alike. */
-export function someFacts({ screens, downloads, placements, files = [] }: SomeFacts): Facts {
+export function someFacts({
+  screens,
+  placements,
+  downloads = downloadsOf(placements, screens),
+  files = [],
+}: SomeFacts): Facts {
   const pages = Object.entries(downloads).map(([path, visits]) => ({
     path,
     file: path,

@@ -1,3 +1,5 @@
+import type { PlacementKind } from '../../core/run/placement-types.js';
+
 /** What the script inside a measured page hands to the program. Plain values only; lengths in CSS px. */
 
 export interface Box {
@@ -38,17 +40,6 @@ export interface ObservedPlacement {
   /** For images that styles show: every address that the declaration names, resolved. */
   addresses?: string[];
 }
-
-export type PlacementKind =
-  | 'img'
-  | 'picture'
-  | 'input'
-  | 'svg-image'
-  | 'video-poster'
-  | 'object'
-  | 'css-image'
-  | 'icon-link'
-  | 'preload';
 
 export type Behind = 'nothing' | 'gradient' | 'picture' | 'inlined-picture';
 
@@ -112,8 +103,8 @@ export interface InPage {
   matching(selector: string): string[];
   /** Viewport widths that the page's style sheets and sources name, CSS px. */
   breakpoints(): number[];
-  /** Remembers where everything is; gives the layout-shift values reported so far. */
-  markPlaces(): number;
+  /** Remembers where everything is. */
+  markPlaces(): void;
   shiftsSinceMark(): SeenShifts;
   pendingImages(): PendingImage[];
   /** Waits until images have arrived or failed. */

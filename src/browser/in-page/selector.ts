@@ -14,8 +14,11 @@ export function deepQuery(selector: string, root: Root = document): Element[] {
   ]);
 }
 
-const hasShadows = (root: Root) =>
-  [...root.querySelectorAll('*')].some(({ shadowRoot }) => shadowRoot !== null);
+/** Asked at every width of a sweep, so it makes no list of its own. */
+function hasShadows(root: Root): boolean {
+  for (const { shadowRoot } of root.querySelectorAll('*')) if (shadowRoot !== null) return true;
+  return false;
+}
 
 /**
  * A CSS selector that matches only this element: child steps from the nearest ancestor with an id of its own, or

@@ -1,3 +1,4 @@
+import { intersect } from '../../core/layout/rectangle.js';
 import { deepQuery, findElement, uniqueSelector } from './selector.js';
 import type { Box, PendingImage, SeenShifts } from './protocol.js';
 
@@ -33,23 +34,30 @@ observer.observe({ type: 'layout-shift', buffered: true });
 
 let places = new Map<Node, NodePlace>();
 
-/** Remembers where everything is, and forgets the shifts reported so far. */
-export function markPlaces(): number {
-  places = takePlaces();
+/** The layout-shift values that were reported since this was asked last. */
+function takeReported(): number {
   note(observer.takeRecords());
-  const before = reported;
+  const sum = reported;
   reported = 0;
-  return before;
+  return sum;
+}
+
+/** Remembers where everything is, and forgets the shifts reported so far. */
+export function markPlaces(): void {
+  places = takePlaces();
+  takeReported();
 }
 
 /**
- * What moved since `markPlaces`, and the sum of the shifts that the browser has reported since. In a frame that clips, the browser takes
- * what moved along with the frame as not moved; the frame itself counts.
+ * What moved since the last look, by this function or by `markPlaces`, and the sum of the shifts that the browser has reported since. In
+ * a frame that clips, the browser takes what moved along with the frame as not moved; the frame itself counts.
  */
 export function shiftsSinceMark(): SeenShifts {
   const moved: SeenShifts['moved'] = [];
-  for (const [node, after] of takePlaces()) {
-    const before = places.get(node);
+  const earlier = places;
+  places = takePlaces();
+  for (const [node, after] of places) {
+    const before = earlier.get(node);
     if (!before) continue;
     const carried = {
       x: (after.frame?.x ?? 0) - (before.frame?.x ?? 0),
@@ -66,10 +74,7 @@ export function shiftsSinceMark(): SeenShifts {
     if (seenBefore || seenAfter)
       moved.push({ name: nameOf(node), before: box, after: after.box, seenBefore, seenAfter });
   }
-  note(observer.takeRecords());
-  const sum = reported;
-  reported = 0;
-  return { moved, reported: sum, viewport: viewport() };
+  return { moved, reported: takeReported(), viewport: viewport() };
 }
 
 /** Text that goes where its block goes is not counted beside it, CSS px. */
@@ -103,7 +108,7 @@ function takePlaces(): Map<Node, NodePlace> {
   const found = new Map<Node, NodePlace>();
   const { width, height } = viewport();
   const view = { x: 0, y: 0, width, height };
-  if (document.body) walk(document.body, { clip: view, frame: null, block: document.body }, found);
+  if (document.body) walk(document.body, { clip: view, frame: null, block: blockOf(document.body) }, found);
   return found;
 }
 
@@ -114,8 +119,16 @@ interface Surroundings {
   /** Corner of the nearest ancestor that clips. */
   frame: Corner | null;
   /** Nearest ancestor that is laid out as a block. */
-  block: Element;
+  block: Block;
 }
+
+interface Block {
+  element: Element;
+  /** Whether blocks stand beside its text. */
+  mixed: boolean;
+}
+
+const blockOf = (element: Element): Block => ({ element, mixed: [...element.children].some(isBlockLevel) });
 
 /**
  * Takes the places of an element and of what is in it.
@@ -139,9 +152,9 @@ function walk(
     const inner = {
       clip: clips ? cut(box, clip) : clip,
       frame: clips ? { x: box.x, y: box.y } : frame,
-      block: inline ? block : element,
+      block: inline ? block : blockOf(element),
     };
-    for (const child of element.childNodes) {
+    for (const child of [...(element.shadowRoot?.childNodes ?? []), ...element.childNodes]) {
       if (child instanceof Element) {
         const reach = walk(child, inner, found);
         if (reach && !clips) whole = joined(whole, reach);
@@ -169,19 +182,14 @@ function joined(a: Box, b: Box): Box {
  * blocks and text side by side, the browser wraps the text in boxes of its own, which it does not count.
  */
 function addText(text: Text, { clip, frame, block }: Surroundings, found: Map<Node, NodePlace>): void {
-  if ([...block.children].some(isBlockLevel)) return;
+  if (block.mixed) return;
   const range = document.createRange();
   range.selectNodeContents(text);
   const lines = range.getBoundingClientRect();
   const [first] = range.getClientRects();
   if (!first || lines.width === 0) return;
-  const around = block.getBoundingClientRect();
-  const whole = {
-    x: around.x,
-    y: lines.y,
-    width: around.width,
-    height: lines.height,
-  };
+  const around = block.element.getBoundingClientRect();
+  const whole = { x: around.x, y: lines.y, width: around.width, height: lines.height };
   found.set(text, { box: { ...whole, x: first.x, y: first.y }, whole, clip, frame, block: around });
 }
 
@@ -211,20 +219,13 @@ function isDrawn(element: Element, style: CSSStyleDeclaration): boolean {
   return (
     style.backgroundImage !== 'none' ||
     !/^rgba\(.*, 0\)$|^transparent$/.test(style.backgroundColor) ||
-    ['Top', 'Right', 'Bottom', 'Left'].some(
-      (side) => Number.parseFloat(style.getPropertyValue(`border-${side.toLowerCase()}-width`)) > 0,
+    ['top', 'right', 'bottom', 'left'].some(
+      (side) => Number.parseFloat(style.getPropertyValue(`border-${side}-width`)) > 0,
     )
   );
 }
 
-function cut(box: Box, clip: Box | null): Box | null {
-  if (!clip) return null;
-  const x = Math.max(box.x, clip.x);
-  const y = Math.max(box.y, clip.y);
-  const width = Math.min(box.x + box.width, clip.x + clip.width) - x;
-  const height = Math.min(box.y + box.height, clip.y + clip.height) - y;
-  return width > 0 && height > 0 ? { x, y, width, height } : null;
-}
+const cut = (box: Box, clip: Box | null): Box | null => (clip && intersect(box, clip)) ?? null;
 
 /** Images that wait for their file, and how much of their box is known without it. */
 export function pendingImages(): PendingImage[] {

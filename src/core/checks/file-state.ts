@@ -1,4 +1,4 @@
-import { pictureBytes, type Price } from '../bytes/price-list.js';
+import type { Price } from '../bytes/price-list.js';
 import type { ImageFile, Placement } from '../run/types.js';
 import type { Facts } from './facts.js';
 
@@ -49,16 +49,15 @@ const sameRatio = 0.02;
 
 /** The file by which a state is priced: the placement's best source if it shows the same, which spares a second loss. */
 export function pricedFile(placement: Placement, state: FileState, facts: Facts): ImageFile | undefined {
+  const best = bestSource(placement, state, facts);
+  return best && facts.prices.has(best.url) ? best : facts.files.get(state.url);
+}
+
+/** The placement's best source if it shows the same as a state, else the state's own file. */
+export function bestSource(placement: Placement, state: FileState, facts: Facts): ImageFile | undefined {
   const own = facts.files.get(state.url);
   const master = facts.proposals.get(placement.id)?.master;
-  if (!own || !master || own === master || !facts.prices.has(master.url)) return own;
+  if (!own || !master || own === master) return own;
   const ratio = (own.width * master.height) / Math.max(1, own.height * master.width);
   return Math.abs(ratio - 1) <= sameRatio && master.width >= state.width ? master : own;
 }
-
-/** A file without its metadata. */
-export const withoutMetadata = (file: ImageFile, state: FileState): FileState => ({
-  ...state,
-  key: `${state.key} bare`,
-  bytes: Math.min(state.bytes, pictureBytes(file)),
-});

@@ -16,6 +16,11 @@ function isPreloaded({ page }: Placement, screen: string, url: string, facts: Fa
   );
 }
 
+function behindWhat({ kind, source }: Placement): string {
+  if (kind !== 'css-image') return 'a script';
+  return source ? `the style sheet ${source.file}:${source.line}` : 'a style';
+}
+
 export const mainPictureLate = defineCheck<LateEvidence>({
   id: 'main-picture-late',
   about: {
@@ -37,25 +42,12 @@ export const mainPictureLate = defineCheck<LateEvidence>({
   },
   find(facts) {
     const drafts = new Drafts<LateEvidence>();
-    for (const { path, visits } of facts.pages) {
-      for (const { screen, largestPaint } of visits) {
-        const own = facts.placements.filter(
-          ({ page, selector }) => page === path && selector === largestPaint,
-        );
-        for (const placement of own) {
-          const download = placement.downloads[screen];
-          const late = placement.kind === 'css-image' || placement.source === null;
-          if (!download || !late || isPreloaded(placement, screen, download.url, facts)) continue;
-          const { source } = placement;
-          const behind =
-            placement.kind !== 'css-image'
-              ? 'a script'
-              : source
-                ? `the style sheet ${source.file}:${source.line}`
-                : 'a style';
-          drafts.add(placement, screen, { saves: 0, url: download.url, behind });
-        }
-      }
+    for (const placement of facts.placements) {
+      const { kind, source, shown } = placement;
+      if (kind !== 'css-image' && source !== null) continue;
+      for (const [screen, { url }] of Object.entries(placement.downloads))
+        if (shown[screen]?.largestPaint && !isPreloaded(placement, screen, url, facts))
+          drafts.add(placement, screen, { saves: 0, url, behind: behindWhat(placement) });
     }
     return drafts.list();
   },

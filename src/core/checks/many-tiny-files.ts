@@ -1,5 +1,6 @@
 import type { ImageFile, Placement } from '../run/types.js';
 import { defineCheck, type Evidence } from './check.js';
+import { placementsByPage } from './by-page.js';
 import { Drafts, worst } from './drafts.js';
 import type { Facts } from './facts.js';
 import { bytesInWords, group } from './words.js';
@@ -29,13 +30,18 @@ interface TinyFile {
 }
 
 /** The tiny vector files or bitmaps of a page on a screen, each once, with the placement that shows it first. */
-function swarm(page: string, screen: string, vector: boolean, facts: Facts): TinyFile[] {
+function swarm(
+  placements: readonly Placement[],
+  screen: string,
+  vector: boolean,
+  { files }: Facts,
+): TinyFile[] {
   const found = new Map<string, TinyFile>();
-  for (const placement of facts.placements) {
-    if (placement.page !== page || placement.kind === 'icon-link' || placement.kind === 'preload') continue;
+  for (const placement of placements) {
+    if (placement.kind === 'icon-link' || placement.kind === 'preload') continue;
     const download = placement.downloads[screen];
     const slot = placement.slots[screen];
-    const file = download && facts.files.get(download.url);
+    const file = download && files.get(download.url);
     if (
       !file ||
       !slot ||
@@ -53,8 +59,8 @@ function swarm(page: string, screen: string, vector: boolean, facts: Facts): Tin
 }
 
 /** The bitmaps among the tiny files of a page, where they are enough to be put together. */
-export function tinyFilesOf(page: string, facts: Facts): ImageFile[] {
-  const swarms = facts.screens.map(({ name }) => swarm(page, name, false, facts));
+export function tinyFilesOf(placements: readonly Placement[], facts: Facts): ImageFile[] {
+  const swarms = facts.screens.map(({ name }) => swarm(placements, name, false, facts));
   const [largest = []] = swarms.sort((a, b) => b.length - a.length);
   return largest.length >= fewest ? largest.map(({ file }) => file) : [];
 }
@@ -81,10 +87,10 @@ export const manyTinyFiles = defineCheck<SwarmEvidence>({
   },
   find(facts) {
     const drafts = new Drafts<SwarmEvidence>();
-    for (const { path } of facts.pages) {
+    for (const [path, placements] of placementsByPage(facts.placements)) {
       for (const { name } of facts.screens) {
         for (const vector of [false, true]) {
-          const files = swarm(path, name, vector, facts);
+          const files = swarm(placements, name, vector, facts);
           const [first] = files;
           if (!first || files.length < fewest) continue;
           drafts.add(first.placement, name, {

@@ -2,6 +2,7 @@ import type { Placement } from '../run/types.js';
 import { readImageMarkup } from '../markup/index.js';
 import { defineCheck, type Draft, type Evidence, type Remedy } from './check.js';
 import { shiftEvidence, shiftInWords } from './arrival-shift.js';
+import { dimensionEdits } from './dimension-edits.js';
 import { Drafts, worst } from './drafts.js';
 import type { Facts } from './facts.js';
 import { pixels } from './words.js';
@@ -26,19 +27,10 @@ function hasDimensions(placement: Placement): boolean {
 }
 
 function remedy({ placement }: Draft<RoomEvidence>, facts: Facts): Remedy {
-  const markup = readImageMarkup(placement.markup);
-  const drawn = Object.values(placement.downloads).map(({ url }) => facts.files.get(url));
-  // All candidates of one picture have one ratio: the smallest gives the tidiest numbers, but the fallback's are usual.
-  const file = drawn.find((candidate) => candidate && candidate.width > 0);
-  if (!file || !markup) return { edits: [], files: [], notes: [] };
-  return {
-    edits: [
-      { kind: 'set', name: 'width', value: String(file.width) },
-      { kind: 'set', name: 'height', value: String(file.height) },
-    ],
-    files: [],
-    notes: ['Where the style sheet sets a width, it also needs “height: auto”, or the picture is squashed.'],
-  };
+  const edits = dimensionEdits(placement, facts);
+  const note =
+    'Where the style sheet sets a width, it also needs “height: auto”, or the picture is squashed.';
+  return { edits, files: [], notes: edits.length > 0 ? [note] : [] };
 }
 
 export const noDimensions = defineCheck<RoomEvidence>({

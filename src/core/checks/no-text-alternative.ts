@@ -10,7 +10,7 @@ const extensions = /\.(jpe?g|png|gif|webp|avif|svg|bmp|tiff?)$/i;
 const cameraNames = /^(img|dsc|dscf|dscn|pict|p|image|photo|screenshot|untitled)[\s_-]*\d*$/i;
 
 /** Whether a text is the name of a file rather than words about a picture. */
-export const isFileName = (text: string) => extensions.test(text.trim()) || cameraNames.test(text.trim());
+const isFileName = (text: string) => extensions.test(text.trim()) || cameraNames.test(text.trim());
 
 export const noTextAlternative = defineCheck<TextEvidence>({
   id: 'no-text-alternative',

@@ -8,7 +8,7 @@ const inset = 3;
 /** So far around a slot its surroundings are looked at, CSS px. */
 const margin = 6;
 /** Slots with less in view than this need nothing while they wait, CSS px². */
-export const smallestAwaited = 10_000;
+const smallestAwaited = 10_000;
 /** Share of a slot's pixels that must have its main colour for the slot to be of one colour. */
 const flatShare = 0.98;
 
@@ -73,10 +73,20 @@ function colourAt({ data, width, channels }: Pixels, x: number, y: number): Colo
 const isAlike = (a: Colour, b: Colour) =>
   a.every((level, index) => Math.abs(level - (b[index] ?? 0)) <= sameColour);
 
-function shareOf(view: Pixels, { left, top, right, bottom }: Area, colour: Colour): number {
+/** Every pixel of large slots is looked at, so this makes no list for each. */
+function shareOf(
+  { data, width, channels }: Pixels,
+  { left, top, right, bottom }: Area,
+  colour: Colour,
+): number {
   let alike = 0;
   for (let y = top; y < bottom; y++)
-    for (let x = left; x < right; x++) if (isAlike(colourAt(view, x, y), colour)) alike++;
+    for (let x = left, at = (y * width + left) * channels; x < right; x++, at += channels) {
+      let same = true;
+      for (let channel = 0; channel < 3 && same; channel++)
+        same = Math.abs((data[at + channel] ?? 0) - (colour[channel] ?? 0)) <= sameColour;
+      if (same) alike++;
+    }
   return alike / Math.max(1, (right - left) * (bottom - top));
 }
 

@@ -1,12 +1,5 @@
+import type { Rectangle } from '../layout/rectangle.js';
 import type { LumaPicture } from './ssim.js';
-
-export interface Region {
-  /** Left and upper edge, px. */
-  x: number;
-  y: number;
-  width: number;
-  height: number;
-}
 
 /**
  * The part of a picture in which most happens: of all parts of a size the one with the largest sum of brightness steps between
@@ -15,7 +8,7 @@ export interface Region {
 export function busiestRegion(
   { luma, width, height }: LumaPicture,
   wanted: { width: number; height: number },
-): Region {
+): Rectangle {
   const part = { width: Math.min(wanted.width, width), height: Math.min(wanted.height, height) };
   const sums = summedSteps(luma, width, height);
   const stride = width + 1;

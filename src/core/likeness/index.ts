@@ -1,7 +1,7 @@
-export { busiestRegion, type Region } from './busiest.js';
+export { busiestRegion } from './busiest.js';
 export { contentOf, edgeShares, flatShare, type EdgeShares, type PictureContent } from './content.js';
 export { jpegQuality } from './jpeg-quality.js';
-export { hasAlphaChannel, lumaOf, peakSignalToNoise, usesAlpha, type Pixels } from './luma.js';
+export { hasAlphaChannel, lumaOf, peakSignalToNoise, type Pixels } from './luma.js';
 export {
   equalLooks,
   nextQuality,

@@ -38,13 +38,6 @@ export function lumaOf(
 
 export const hasAlphaChannel = ({ channels }: Pick<Pixels, 'channels'>) => channels === 2 || channels === 4;
 
-/** Whether any pixel of a picture is not wholly opaque. */
-export function usesAlpha({ data, channels }: Pixels): boolean {
-  if (!hasAlphaChannel({ channels })) return false;
-  for (let at = channels - 1; at < data.length; at += channels) if ((data[at] ?? 255) < 255) return true;
-  return false;
-}
-
 /** Peak signal-to-noise ratio over all channels, dB; Infinity for equal pictures. */
 export function peakSignalToNoise(a: Uint8Array, b: Uint8Array): number {
   let squares = 0;

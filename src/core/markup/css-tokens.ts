@@ -112,3 +112,12 @@ function unescapeIdent(text: string): string {
       )
     : text;
 }
+
+/** Tokens without the space at their ends. */
+export function withoutOuterSpace(tokens: readonly CssToken[]): readonly CssToken[] {
+  let from = 0;
+  let to = tokens.length;
+  while (from < to && tokens[from]?.type === T.WhiteSpace) from++;
+  while (to > from && tokens[to - 1]?.type === T.WhiteSpace) to--;
+  return from === 0 && to === tokens.length ? tokens : tokens.slice(from, to);
+}

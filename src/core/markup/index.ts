@@ -3,6 +3,7 @@ export * from './density-choice.js';
 export * from './environment.js';
 export * from './image-source.js';
 export * from './image-types.js';
+export * from './media-condition.js';
 export * from './media-query.js';
 export * from './sizes.js';
 export * from './srcset.js';

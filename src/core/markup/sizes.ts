@@ -2,7 +2,7 @@ import { T, componentEnds, cssTokens, numberOf, TokenReader, type CssToken } fro
 import type { Environment } from './environment.js';
 import { isLengthUnit } from './length.js';
 import { evaluateMath, parseMath, type MathNode } from './math.js';
-import { conditionHolds, parseMediaCondition, type MediaCondition } from './media-query.js';
+import { conditionHolds, parseMediaCondition, type MediaCondition } from './media-condition.js';
 
 /** One `<source-size>` of the list. HTML standard, 4.8.4.2.2 "Sizes attributes". */
 export interface SourceSize {

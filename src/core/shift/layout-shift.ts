@@ -1,4 +1,4 @@
-import { intersect, unionArea, type Rectangle } from './region.js';
+import { intersect, unionArea, type Rectangle } from '../layout/rectangle.js';
 
 /** One thing on the page before and after: an element's box or a run of text, in viewport coordinates. */
 export interface MovedNode {

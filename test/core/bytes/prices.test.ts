@@ -1,28 +1,12 @@
 import { expect } from 'chai';
 import { PriceList } from '../../../src/core/bytes/price-list.js';
-import { isEconomical } from '../../../src/core/bytes/pricing-plan.js';
+import { isEconomical } from '../../../src/core/pricing/pricing-plan.js';
 import { planProbes, standardQuality } from '../../../src/core/bytes/probe-plan.js';
 import { weighPicture } from '../../../src/core/bytes/weighing.js';
 import type { ImageFile, PicturePrice } from '../../../src/core/run/index.js';
+import { someFile } from '../../support/facts.js';
 
-const file = (facts: Partial<ImageFile>): ImageFile => ({
-  url: '/a.jpg',
-  format: 'jpeg',
-  width: 1600,
-  height: 1200,
-  bytes: 400_000,
-  animated: false,
-  frames: 1,
-  colourSpace: 'srgb',
-  bitDepth: 8,
-  alpha: 'none',
-  lossless: false,
-  palette: false,
-  quality: 92,
-  metadata: {},
-  hash: '',
-  ...facts,
-});
+const file = (facts: Partial<ImageFile>) => someFile({ url: '/a.jpg', ...facts });
 const point = (width: number, bytes: number) => ({ width, bytes, quality: 60, decibels: 12 });
 const listOf = (own: ImageFile, price: Partial<PicturePrice>) =>
   new PriceList(

@@ -1,7 +1,7 @@
 import { expect } from 'chai';
 import fc from 'fast-check';
 import { layOutSheet } from '../../../src/core/fixes/sheet-layout.js';
-import { intersect } from '../../../src/core/shift/region.js';
+import { intersect } from '../../../src/core/layout/rectangle.js';
 
 const side = fc.integer({ min: 1, max: 64 });
 const items = fc.array(fc.record({ width: side, height: side }), { minLength: 1, maxLength: 40 });

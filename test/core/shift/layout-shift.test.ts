@@ -1,7 +1,7 @@
 import { expect } from 'chai';
 import fc from 'fast-check';
 import { largestSessionWindow, layoutShift } from '../../../src/core/shift/layout-shift.js';
-import { intersect, unionArea, type Rectangle } from '../../../src/core/shift/region.js';
+import { intersect, unionArea, type Rectangle } from '../../../src/core/layout/rectangle.js';
 
 const box = (x: number, y: number, width: number, height: number): Rectangle => ({ x, y, width, height });
 const view = { width: 400, height: 800 };

@@ -1,10 +1,10 @@
 import { choiceOn } from '../checks/choice.js';
 import type { Facts } from '../checks/facts.js';
-import { existingFile, pricedFile, stateOn } from '../checks/file-state.js';
+import { bestSource, existingFile, stateOn } from '../checks/file-state.js';
 import { reachOfScroll } from '../layout/reach.js';
 import type { ImageFile, Placement } from '../run/types.js';
-import { estimateErrors } from './price-list.js';
-import { canBeWorthwhile } from './worthwhile.js';
+import { estimateErrors } from '../bytes/price-list.js';
+import { canBeWorthwhile } from '../bytes/worthwhile.js';
 
 /** A picture whose prices are worth knowing. */
 export interface WantedPrice {
@@ -26,7 +26,7 @@ interface OpenWant {
 }
 
 /** Formats of which encodes are made, or which are cleaned. */
-const priced = new Set(['jpeg', 'png', 'webp', 'avif', 'gif', 'svg']);
+export const pricedFormats: ReadonlySet<string> = new Set(['jpeg', 'png', 'webp', 'avif', 'gif', 'svg']);
 
 /**
  * The pictures whose encodes decide about findings, those with the most bytes at stake first. Files of which nothing above a trifle can
@@ -34,7 +34,9 @@ const priced = new Set(['jpeg', 'png', 'webp', 'avif', 'gif', 'svg']);
  */
 export function wantedPrices(facts: Facts): WantedPrice[] {
   const wants = new Map<string, OpenWant>();
-  for (const placement of facts.placements) addPlacement(placement, facts, wants);
+  const weights = new Map(facts.pages.map(({ path, weight }) => [path, weight]));
+  for (const placement of facts.placements)
+    addPlacement(placement, weights.get(placement.page) ?? 0, facts, wants);
   return [...wants.values()]
     .map(({ file, make, have, downloads, templates }) => ({
       file,
@@ -45,14 +47,19 @@ export function wantedPrices(facts: Facts): WantedPrice[] {
     .sort((a, b) => b.stake - a.stake || (a.file.url < b.file.url ? -1 : 1));
 }
 
-function addPlacement(placement: Placement, facts: Facts, wants: Map<string, OpenWant>): void {
+function addPlacement(
+  placement: Placement,
+  weight: number,
+  facts: Facts,
+  wants: Map<string, OpenWant>,
+): void {
   const proposal = facts.proposals.get(placement.id);
   for (const { name, height, share } of facts.screens) {
     const download = placement.downloads[name];
     const state = stateOn(placement, name, facts);
     if (!download || !state || download.bytes < facts.wishes.trifles.trifleBytes) continue;
     const file = masterFile(placement, facts) ?? facts.files.get(download.url);
-    if (!file || !priced.has(file.format) || file.width === 0) continue;
+    if (!file || !pricedFormats.has(file.format) || file.width === 0) continue;
     if (file.animated && file.format !== 'gif') continue;
     const want: OpenWant = wants.get(file.url) ?? {
       file,
@@ -69,7 +76,6 @@ function addPlacement(placement: Placement, facts: Facts, wants: Map<string, Ope
       proposal && canBeWorthwhile(download.bytes, from, proposed, facts.wishes.trifles) && !file.animated;
     if (shrinks) for (const width of proposal.widths) want.make.add(Math.min(width, file.width));
     else for (const width of widthsOn(placement, name, facts)) want.have.add(Math.min(width, file.width));
-    const weight = facts.pages.find(({ path }) => path === placement.page)?.weight ?? 0;
     const reach =
       download.began === 'first-view' ? 1 : reachOfScroll(download.scrollDepth, height, facts.reach);
     want.downloads.set(
@@ -83,13 +89,10 @@ const ascending = (widths: ReadonlySet<number>) => [...widths].sort((a, b) => a 
 
 /** The placement's best source, if it shows the same as what is delivered. */
 function masterFile(placement: Placement, facts: Facts): ImageFile | undefined {
-  const master = facts.proposals.get(placement.id)?.master;
   const state = Object.keys(placement.downloads)
     .map((screen) => stateOn(placement, screen, facts))
     .find((each) => each !== undefined);
-  if (!master || !state) return undefined;
-  const all = { ...facts, prices: { has: () => true } } as unknown as Facts;
-  return pricedFile(placement, state, all);
+  return state && bestSource(placement, state, facts);
 }
 
 /** What the screen takes now, and what it would take if `sizes` said the truth. */

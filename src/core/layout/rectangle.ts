@@ -1,4 +1,4 @@
-/** A rectangle, CSS px. */
+/** A rectangle, in CSS px of a page or in px of a picture. */
 export interface Rectangle {
   x: number;
   y: number;

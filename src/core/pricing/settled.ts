@@ -4,6 +4,9 @@ import { judge } from '../checks/judge.js';
 import { rankFixes } from '../fixes/fixes.js';
 import type { WantedPrice } from './pricing-plan.js';
 
+/** Findings that cost no bytes rank below all others, whatever is measured. */
+const byteChecks = checks.filter(({ cut }) => cut !== null);
+
 /**
  * Whether measuring the rest could not change the order of the first fixes: every fix that could still reach among them is measured whole.
  * A fix stands for one template, so an unmeasured picture can only add to the fixes of the templates that show it, and never more
@@ -12,7 +15,7 @@ import type { WantedPrice } from './pricing-plan.js';
  * @param first how many fixes must keep their order
  */
 export function isSettled(facts: Facts, rest: readonly WantedPrice[], first: number): boolean {
-  const fixes = rankFixes(judge(checks, facts).findings, facts);
+  const fixes = rankFixes(judge(byteChecks, facts).findings, facts);
   const bar = fixes[first - 1]?.expected ?? 0;
   const open = new Map<string, number>();
   for (const { templates, stake } of rest)
