@@ -1,0 +1,34 @@
+import { expect } from 'chai';
+import { findStyleImages } from '../../src/site/style-images.js';
+
+const found = (css: string) =>
+  findStyleImages(css).map(({ property, url, line, column }) => [property, url, line, column]);
+
+describe('images that a style sheet names', () => {
+  it('are found with the place of their declaration', () => {
+    expect(
+      found(
+        'a { color: red;\n  background: url(x.png) }\n@media (min-width: 1px) {\n  b { mask-image: url("y.svg") }\n}',
+      ),
+    ).to.deep.equal([
+      ['background', 'x.png', 2, 3],
+      ['mask-image', 'y.svg', 4, 7],
+    ]);
+  });
+  it('are found each, in lists and image sets', () => {
+    expect(
+      found("a{background-image:url(1.png),image-set(url('2.png') 1x, url(3.png) 2x)}").map(([, url]) => url),
+    ).to.deep.equal(['1.png', '2.png', '3.png']);
+  });
+  it('are not data, and not in comments', () => {
+    expect(
+      found('/* url(a.png) */ a{background:url(data:image/gif;base64,R0lGODlhAQABAAAAACw=)}'),
+    ).to.deep.equal([]);
+  });
+  it('are found around what does not parse', () => {
+    expect(
+      found('a { background: url(x.png } }}} b { background: url(y.png) }\n').map(([, url]) => url),
+    ).to.include('y.png');
+    expect(found('')).to.deep.equal([]);
+  });
+});
