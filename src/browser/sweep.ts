@@ -1,8 +1,10 @@
 import type { Screen } from '../core/run/index.js';
+import { drawnSize } from '../core/layout/drawn-size.js';
+import type { SlotSample } from '../core/layout/slot-pieces.js';
 import { firstWidths, SweepPlan, type WidthRow } from '../core/layout/sweep-plan.js';
 import { died, type Browser } from './browser.js';
 import { MeasuredPage } from './measured-page.js';
-import type { Measurement } from './in-page/protocol.js';
+import type { Measurement, SweptSize } from './in-page/protocol.js';
 
 export interface SweepOrder {
   url: string;
@@ -17,9 +19,13 @@ export interface SweepOrder {
 /** Slots of a page's placements over the width of the viewport. */
 export interface SweepRecord {
   /** By selector: samples ascending in width. Widths at which the placement has no box are left out. */
-  slots: Map<string, { viewport: number; slot: number }[]>;
+  slots: Map<string, SlotSample[]>;
+  /** The width at which the whole picture is drawn, of those only for which `object-fit` makes it another than the slot's. */
+  drawn: Map<string, SlotSample[]>;
   /** Selectors of placements whose slot also depends on the viewport's height. */
   dependsOnHeight: Set<string>;
+  /** Of those that are drawn to cover their slot: how high the slot is at two heights of the viewport. */
+  heights: Map<string, HeightProbe[]>;
   /** Selectors of images whose slot takes its width from the file that is picked, so that it has none of its own. */
   widthFromFile: Set<string>;
   widths: number;
@@ -30,11 +36,21 @@ export interface SweepRecord {
   problem?: string;
 }
 
+/** How high a slot is in two windows of one width, CSS px. */
+export interface HeightProbe {
+  viewport: number;
+  /** In a window of `usual` and of `other` height. */
+  atUsual: number;
+  atOther: number;
+  /** Width of the picture over its height. */
+  ratio: number;
+}
+
 /** The window in which a page is swept: a laptop's height, one device px per CSS px, so that little is painted. */
 const window: Screen = { name: 'sweep', width: 1280, height: 900, density: 1, touch: false, share: 0 };
 
 /** Heights that tell whether a slot depends on the height, at some ordinary widths. */
-const otherHeight = 700;
+export const sweepHeights = { usual: 900, other: 700 };
 const heightProbes = [390, 820, 1440];
 
 /**
@@ -45,7 +61,9 @@ const heightProbes = [390, 820, 1440];
 export async function sweep(browser: Browser, order: SweepOrder): Promise<SweepRecord> {
   const record: SweepRecord = {
     slots: new Map(),
+    drawn: new Map(),
     dependsOnHeight: new Set(),
+    heights: new Map(),
     widthFromFile: new Set(),
     widths: 0,
     page: undefined,
@@ -89,50 +107,102 @@ async function scrollDown(page: MeasuredPage): Promise<void> {
   await page.call('scrollTo', 0);
 }
 
+/** What was measured at one width: slots by selector, and the widths by which the plan decides where to look next. */
+interface SweepRow {
+  sizes: ReadonlyMap<string, SweptSize | null>;
+  widths: WidthRow;
+}
+
+/** Of a placement whose picture is drawn wider or narrower than its slot, that width counts beside the slot's. */
+const drawnKey = (selector: string) => `drawn ${selector}`;
+
+/** A picture of nearly the slot's shape is drawn as wide as the slot: boxes and files are rounded. */
+const sameShape = 0.01;
+
+const isFitted = ({ fit, ratio, width, height }: SweptSize) =>
+  fit !== 'fill' && ratio > 0 && height > 0 && Math.abs(width / height / ratio - 1) > sameShape;
+
+/** The file's own size is not known here: what depends on it, `none` and `scale-down`, counts as the slot. */
+function drawnWidth({ width, height, fit, ratio }: SweptSize): number {
+  return fit === 'cover' || fit === 'contain'
+    ? drawnSize({ width, height }, { width: ratio, height: 1 }, fit).width
+    : width;
+}
+
 async function measureAdaptively(
   page: MeasuredPage,
   ignored: ReadonlySet<string>,
-): Promise<Map<number, WidthRow>> {
-  const plan = new SweepPlan(ignored);
-  plan.begin(await measureAll(page, firstWidths(await page.call('breakpoints'))));
-  for (let wanted = plan.wanted(); wanted.length > 0; wanted = plan.wanted())
-    plan.take(await measureAll(page, wanted));
-  return plan.rows;
-}
-
-async function measureAll(page: MeasuredPage, widths: readonly number[]): Promise<Map<number, WidthRow>> {
-  const rows = new Map<number, WidthRow>();
-  for (const width of widths) rows.set(width, await measureAt(page, width, window.height));
+): Promise<Map<number, SweepRow>> {
+  const plan = new SweepPlan(new Set([...ignored].flatMap((selector) => [selector, drawnKey(selector)])));
+  const rows = await measureAll(page, firstWidths(await page.call('breakpoints')));
+  const widthsOf = (measured: ReadonlyMap<number, SweepRow>) =>
+    new Map([...measured].map(([width, row]) => [width, row.widths]));
+  plan.begin(widthsOf(rows));
+  for (let wanted = plan.wanted(); wanted.length > 0; wanted = plan.wanted()) {
+    const more = await measureAll(page, wanted);
+    for (const [width, row] of more) rows.set(width, row);
+    plan.take(widthsOf(more));
+  }
   return rows;
 }
 
-async function measureAt(page: MeasuredPage, width: number, height: number): Promise<WidthRow> {
-  await page.resize(width, height);
-  const widths = await page.call('slotWidths');
-  return new Map(Object.entries(widths));
+async function measureAll(page: MeasuredPage, widths: readonly number[]): Promise<Map<number, SweepRow>> {
+  const rows = new Map<number, SweepRow>();
+  for (const width of widths) rows.set(width, await measureAt(page, width, sweepHeights.usual));
+  return rows;
 }
 
-function collect(rows: ReadonlyMap<number, WidthRow>, { slots }: SweepRecord): void {
+async function measureAt(page: MeasuredPage, width: number, height: number): Promise<SweepRow> {
+  await page.resize(width, height);
+  const sizes = new Map(Object.entries(await page.call('slotSizes')));
+  const widths = new Map<string, number | null>();
+  for (const [selector, size] of sizes) {
+    widths.set(selector, size && size.width);
+    if (size && isFitted(size)) widths.set(drawnKey(selector), drawnWidth(size));
+  }
+  return { sizes, widths };
+}
+
+function collect(rows: ReadonlyMap<number, SweepRow>, { slots, drawn }: SweepRecord): void {
+  const round = (value: number) => Math.round(value * 1000) / 1000;
+  const add = (to: Map<string, SlotSample[]>, selector: string, viewport: number, slot: number) => {
+    const samples = to.get(selector) ?? [];
+    samples.push({ viewport, slot: round(slot) });
+    to.set(selector, samples);
+  };
   for (const viewport of [...rows.keys()].sort((a, b) => a - b)) {
-    for (const [selector, slot] of rows.get(viewport) ?? []) {
-      if (slot === null || slot === 0) continue;
-      const samples = slots.get(selector) ?? [];
-      samples.push({ viewport, slot: Math.round(slot * 1000) / 1000 });
-      slots.set(selector, samples);
+    for (const [selector, size] of rows.get(viewport)?.sizes ?? []) {
+      if (!size || size.width === 0) continue;
+      add(slots, selector, viewport, size.width);
+      if (isFitted(size)) add(drawn, selector, viewport, drawnWidth(size));
     }
+  }
+  // Fitted at some widths only: at the others the slot is what is drawn.
+  for (const [selector, samples] of drawn) {
+    const fitted = new Map(samples.map(({ viewport, slot }) => [viewport, slot]));
+    const all = slots.get(selector) ?? [];
+    drawn.set(
+      selector,
+      all.map(({ viewport, slot }) => ({ viewport, slot: fitted.get(viewport) ?? slot })),
+    );
   }
 }
 
 async function findHeightDependence(
   page: MeasuredPage,
-  rows: ReadonlyMap<number, WidthRow>,
+  rows: ReadonlyMap<number, SweepRow>,
   record: SweepRecord,
 ): Promise<void> {
   for (const width of heightProbes) {
-    const usual = rows.get(width) ?? (await measureAt(page, width, window.height));
-    for (const [selector, slot] of await measureAt(page, width, otherHeight)) {
-      const before = usual.get(selector) ?? null;
-      if (Math.abs((before ?? 0) - (slot ?? 0)) > 1) record.dependsOnHeight.add(selector);
+    const usual = rows.get(width) ?? (await measureAt(page, width, sweepHeights.usual));
+    const other = await measureAt(page, width, sweepHeights.other);
+    for (const [selector, size] of other.sizes) {
+      const before = usual.sizes.get(selector) ?? null;
+      if (Math.abs((before?.width ?? 0) - (size?.width ?? 0)) > 1) record.dependsOnHeight.add(selector);
+      if (!before || !size || size.fit !== 'cover' || size.ratio === 0) continue;
+      const probes = record.heights.get(selector) ?? [];
+      probes.push({ viewport: width, atUsual: before.height, atOther: size.height, ratio: size.ratio });
+      record.heights.set(selector, probes);
     }
   }
 }

@@ -37,7 +37,12 @@ async function handOut(run: Run, flags: AuditFlags, io: Io): Promise<void> {
   if (flags.json !== undefined) await writeRun(flags.json, run);
   const { columns } = io.out;
   io.out.write(
-    terminalReport(run, { columns, colours: coloursOf(io.out, io.environment), limit: flags.limit }),
+    terminalReport(run, {
+      columns,
+      colours: coloursOf(io.out, io.environment),
+      limit: flags.limit,
+      by: flags.by === 'cause' ? 'cause' : 'fix',
+    }),
   );
 }
 

@@ -30,6 +30,7 @@ const schema = object({
   pageLimit: number().min(1).max(3600).default(30).label('--page-limit'),
   atOnce: number().integer().min(1).max(32).label('--at-once'),
   limit: number().integer().min(1).max(100_000).default(10).label('--limit'),
+  by: string().oneOf(['fix', 'cause'], '--by must be fix or cause').default('fix'),
   json: mixed<string | true>(),
   ...priceFields,
 });
@@ -47,6 +48,10 @@ export function addAuditOptions(command: Command): Command {
         collect,
       )
       .option('--limit <fixes>', 'show at most this many fixes (10 if left out)')
+      .option(
+        '--by <what>',
+        'sum the bytes up by fix (if left out), or by cause over the whole site: a quality or a format is often one line in a build',
+      )
       .option(
         '--json [file]',
         'write the whole run as JSON to the file, or to standard output instead of the report',

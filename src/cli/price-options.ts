@@ -5,7 +5,7 @@ import { parse } from 'csv-parse/sync';
 import envPaths from 'env-paths';
 import { boolean, number, string } from 'yup';
 import { usualLooks } from '../core/bytes/probe-plan.js';
-import { defaultTrifles } from '../core/checks/index.js';
+import { defaultTrifles } from '../core/bytes/trifles.js';
 import { defaultReach, type ReachCurve } from '../core/layout/reach.js';
 import type { AuditOptions } from '../survey/index.js';
 import { UsageError } from './errors.js';

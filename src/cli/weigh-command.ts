@@ -1,6 +1,6 @@
 import { Command } from 'commander';
 import { boolean, object, string } from 'yup';
-import { defaultTrifles } from '../core/checks/index.js';
+import { defaultTrifles } from '../core/bytes/trifles.js';
 import { checkOptions } from './audit-options.js';
 import { UsageError } from './errors.js';
 import { exitCodes, type ExitCode } from './exit-codes.js';

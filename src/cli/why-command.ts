@@ -49,7 +49,7 @@ export function whyCommand(io: Io, finish: (code: ExitCode) => void): Command {
       const { openFolder } = await import('../site/index.js');
       const { audit } = await import('../survey/index.js');
       const { whyReport, whyAsJson } = await import('../report/index.js');
-      const { explainPlacement } = await import('../core/fixes/why.js');
+      const { explainPlacement } = await import('../core/judging/why.js');
       const auditFlags = { ...readFlags({}), ...flags } as AuditFlags;
       screensOf(auditFlags);
       const site = await openFolder(folder, { basePath: flags.basePath, pages: [page] });

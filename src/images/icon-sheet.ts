@@ -1,5 +1,5 @@
 import sharp from 'sharp';
-import { layOutSheet } from '../core/fixes/sheet-layout.js';
+import { layOutSheet } from '../core/layout/sheet-layout.js';
 import type { IconSheet } from '../core/run/index.js';
 
 /**

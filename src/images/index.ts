@@ -1,4 +1,5 @@
 export { findCrop } from './crop.js';
+export { tinyLook } from './look.js';
 export { makeIconSheet } from './icon-sheet.js';
 export { placeholderPicture } from './placeholder-picture.js';
 export { makePlaceholder } from './placeholder.js';

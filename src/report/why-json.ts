@@ -1,4 +1,4 @@
-import type { WhyReport } from '../core/fixes/why.js';
+import type { WhyReport } from '../core/judging/why.js';
 
 /** The same as the report of `yukkuri why`, as JSON. */
 export function whyAsJson(reports: readonly WhyReport[]): string {

@@ -2,7 +2,7 @@ import { readFile } from 'node:fs/promises';
 import { basename, resolve } from 'node:path';
 import { SiteError } from './errors.js';
 import { listFolder, type FolderFiles } from './folder-files.js';
-import { pagesOf, resolvePath, type Page } from './paths.js';
+import { encodePath, pagesOf, resolvePath, type Page } from './paths.js';
 import { isRoute } from './paths.js';
 import { serveFolder } from './server.js';
 
@@ -13,6 +13,8 @@ export interface Site {
   basePath: string;
   origin: string;
   pages: Page[];
+  /** URL paths of all files, whether a page knows them or not. */
+  names: string[];
   /** File from the site's root for a URL path of the site, or undefined. */
   fileAt(path: string): string | undefined;
   /** Content of a file from the site's root. */
@@ -65,6 +67,7 @@ export async function openFolder(folder: string, options: FolderOptions = {}): P
     basePath,
     origin: server.origin,
     pages,
+    names: [...files.keys()].map((file) => basePath + encodePath(file)),
     fileAt,
     read: (file) => readFile(files.get(file) ?? file),
     close: () => server.close(),

@@ -7,7 +7,8 @@ export interface Page {
   file: string;
 }
 
-const encodePath = (file: string) => file.split('/').map(encodeURIComponent).join('/');
+/** A file's path as it stands in a URL. */
+export const encodePath = (file: string) => file.split('/').map(encodeURIComponent).join('/');
 
 /** The URL path at which a host serves a file: `a b/index.html` is at `/a%20b/`. */
 export function pathOfFile(file: string, basePath: string): string {

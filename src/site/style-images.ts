@@ -1,12 +1,17 @@
-import { parse, walk, type CssLocation } from 'css-tree';
+import { generate, parse, walk, type CssLocation, type CssNode, type Rule, type WalkContext } from 'css-tree';
+import { parse as parseHtml, type DefaultTreeAdapterTypes } from 'parse5';
 
-/** A declaration of a style sheet that names an image. */
+/** A declaration that names an image, in a sheet, in a page's own style element or in a style attribute. */
 export interface StyleImage {
   property: string;
   /** As written. */
   url: string;
   line: number;
   column: number;
+  /** The rule that holds it, as written; of a style attribute its declarations. */
+  rule: string;
+  /** As css-tree writes it; null for a style attribute. */
+  selector: string | null;
 }
 
 /**
@@ -19,16 +24,89 @@ export function findStyleImages(css: string): StyleImage[] {
   walk(tree, {
     visit: 'Declaration',
     enter(declaration) {
-      walk(declaration, {
-        visit: 'Url',
-        enter(node) {
-          const place: CssLocation | null | undefined = declaration.loc ?? node.loc;
-          if (!place || node.value.startsWith('data:')) return;
-          const { line, column } = place.start;
-          found.push({ property: declaration.property, url: node.value, line, column });
-        },
-      });
+      const { rule } = this;
+      const text = rule?.loc ? css.slice(rule.loc.start.offset, rule.loc.end.offset) : '';
+      for (const { value, loc } of urlsOf(declaration)) {
+        const place: CssLocation | null | undefined = declaration.loc ?? loc;
+        if (!place) continue;
+        const { line, column } = place.start;
+        found.push({
+          property: declaration.property,
+          url: value,
+          line,
+          column,
+          rule: text,
+          selector: rule ? selectorOf(rule) : null,
+        });
+      }
     },
   });
   return found;
+}
+
+/** The addresses that a declaration names: as `url()`, or as a plain string of an `image-set()`. */
+function urlsOf(node: CssNode): { value: string; loc?: CssLocation | null | undefined }[] {
+  const urls: { value: string; loc?: CssLocation | null | undefined }[] = [];
+  walk(node, {
+    enter(this: WalkContext, each: CssNode) {
+      const inSet = each.type === 'String' && /image-set$/.test(this.function?.name ?? '');
+      if ((each.type === 'Url' || inSet) && !each.value.startsWith('data:'))
+        urls.push({ value: each.value, loc: each.loc });
+    },
+  });
+  return urls;
+}
+
+const selectorOf = ({ prelude }: Rule) => generate(prelude);
+
+/** A selector as css-tree writes it, so that two ways of writing one are the same text. */
+export function plainSelector(selector: string): string {
+  try {
+    return generate(parse(selector, { context: 'selectorList' }));
+  } catch {
+    return selector;
+  }
+}
+
+type Node = DefaultTreeAdapterTypes.Node;
+type Element = DefaultTreeAdapterTypes.Element;
+
+/** Finds the images that a page's own style elements and style attributes name, with their places in the page. */
+export function findPageStyleImages(html: string): StyleImage[] {
+  const found: StyleImage[] = [];
+  const visit = (node: Node): void => {
+    if ('tagName' in node)
+      found.push(...(node.tagName === 'style' ? inElement(node) : inAttribute(node, html)));
+    if ('childNodes' in node) node.childNodes.forEach(visit);
+    if ('content' in node) visit(node.content);
+  };
+  visit(parseHtml(html, { sourceCodeLocationInfo: true }));
+  return found;
+}
+
+function inElement({ childNodes }: Element): StyleImage[] {
+  const [text] = childNodes;
+  if (!text || !('value' in text) || !text.sourceCodeLocation) return [];
+  const { startLine, startCol } = text.sourceCodeLocation;
+  return findStyleImages(text.value).map((image) => ({
+    ...image,
+    line: startLine + image.line - 1,
+    column: image.line === 1 ? startCol + image.column - 1 : image.column,
+  }));
+}
+
+function inAttribute({ attrs, sourceCodeLocation }: Element, html: string): StyleImage[] {
+  const place = sourceCodeLocation?.attrs?.['style'];
+  const style = attrs.find(({ name }) => name === 'style')?.value;
+  if (!place || style === undefined || !/url\(|image-set\(/.test(style)) return [];
+  // Entities would make the text another one than the file has; and what is written into it has quotes of the other kind.
+  if (!html.slice(place.startOffset, place.endOffset).includes(`"${style}"`)) return [];
+  return findStyleImages(`x{${style}}`).map(({ property, url }) => ({
+    property,
+    url,
+    line: place.startLine,
+    column: place.startCol,
+    rule: style,
+    selector: null,
+  }));
 }

@@ -1,8 +1,10 @@
 import { Browser } from '../browser/index.js';
 import { PriceList } from '../core/bytes/price-list.js';
 import { totalsOf } from '../core/bytes/totals.js';
-import { checks, judge, type Facts } from '../core/checks/index.js';
-import { writeFixes } from '../core/fixes/fixes.js';
+import { checks } from '../core/checks/index.js';
+import { factsOf, type Facts, type World } from '../core/judging/facts.js';
+import { writeFixes } from '../core/judging/fixes.js';
+import { judge } from '../core/judging/judge.js';
 import type { Incomplete, Run, Screen } from '../core/run/index.js';
 import { encoderVersions } from '../images/index.js';
 import type { Site } from '../site/index.js';
@@ -14,8 +16,8 @@ import { surveyPage, type SurveyedPage } from './page-visits.js';
 import { makeOffers } from './offers.js';
 import { comparePicks } from './pick-agreement.js';
 import { price, summarisePricing, type Prices } from './pricing.js';
-import { narrowProposals, proposeAll } from './proposals.js';
 import { countRefused } from './refused.js';
+import { findTwins } from './twins.js';
 
 /** A run with the facts that it was judged by. */
 export interface AuditOutcome {
@@ -42,34 +44,33 @@ export async function audit(site: Site, options: AuditOptions, progress: Progres
       context,
       pages.flatMap((page) => page.placements),
     );
-    const { facts, prices } = await priceFacts(context, pages, swept.sweeps);
+    const { world, prices } = await priceWorld(context, pages, swept.sweeps);
     const incomplete = [...pages, swept, prices].flatMap((stage) => stage.incomplete);
     const sorted = sortIncomplete(incomplete, options.screens);
-    const { run, finished } = toRun(context, facts, pages, prices, sorted, startedAt);
+    const { run, finished } = toRun(context, world, pages, prices, sorted, startedAt);
     return { run, facts: finished, matched: new Set(pages.flatMap((page) => page.matched)) };
   } finally {
     await Promise.all([browser.close(), closing?.close()]);
   }
 }
 
-/** Measures prices and narrows the proposals to the widths worth offering. */
-async function priceFacts(
+/** Measures prices, and makes what fixes offer. */
+async function priceWorld(
   context: AuditContext,
   pages: readonly SurveyedPage[],
   sweeps: Run['sweeps'],
-): Promise<{ facts: Facts; prices: Prices }> {
-  const { images, options } = context;
+): Promise<{ world: World; prices: Prices }> {
+  const { images, options, site } = context;
   const placements = pages.flatMap((page) => page.placements);
-  const proposals = proposeAll(placements, options.screens, images.files, sweeps);
-  const wide: Facts = {
+  const wide: World = {
     screens: options.screens,
     pages: pages.map(({ record }) => record),
     placements,
+    twins: await findTwins(context, placements),
     files: images.files,
-    proposals,
+    names: new Set(site.names),
     sweeps: new Map(sweeps.map((each) => [each.placement, each])),
     prices: new PriceList(new Map(), images.files),
-    states: new Map(),
     placeholders: new Map(),
     crops: new Map(),
     sheets: new Map(),
@@ -77,30 +78,23 @@ async function priceFacts(
     wishes: options.wishes,
   };
   const prices = await price(context, wide);
-  const list = new PriceList(prices.prices, images.files);
-  return {
-    facts: {
-      ...wide,
-      ...(await makeOffers(context, wide)),
-      prices: list,
-      proposals: narrowProposals(proposals, options.screens, list),
-    },
-    prices,
-  };
+  const offers = await makeOffers(context, factsOf(wide));
+  return { world: { ...wide, ...offers, prices: new PriceList(prices.prices, images.files) }, prices };
 }
 
 function toRun(
   { site, browser, options }: AuditContext,
-  facts: Facts,
+  world: World,
   pages: readonly SurveyedPage[],
   prices: Prices,
   incomplete: Incomplete[],
   startedAt: Date,
 ): { run: Run; finished: Facts } {
-  const { findings, ledger, trifles, facts: finished } = judge(checks, facts);
-  const fixes = writeFixes(findings, finished);
+  const judgement = judge(checks, world);
+  const { trifles, facts } = judgement;
+  const { findings, fixes, ledger } = writeFixes(judgement);
   const run: Run = {
-    format: 'yukkuri-run/1',
+    format: 'yukkuri-run/2',
     site: { kind: site.kind, name: site.name, basePath: site.basePath },
     screens: [...facts.screens],
     pages: [...facts.pages],
@@ -108,9 +102,9 @@ function toRun(
     files: [...facts.files.values()].sort(byUrl),
     sweeps: [...facts.sweeps.values()],
     prices: [...prices.prices.values()].sort(byUrl),
-    pricing: summarisePricing(prices, findings),
+    pricing: summarisePricing(prices, fixes),
     picks: comparePicks(facts.placements, 'at-least', facts.files),
-    findings: findings.map(({ finding }) => finding),
+    findings,
     fixes,
     ledger,
     totals: totalsOf(facts.pages, facts.screens, ledger),
@@ -126,7 +120,7 @@ function toRun(
       elapsedMs: Date.now() - startedAt.getTime(),
     },
   };
-  return { run, finished };
+  return { run, finished: facts };
 }
 
 const byUrl = (a: { url: string }, b: { url: string }) => (a.url < b.url ? -1 : 1);

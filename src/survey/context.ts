@@ -1,6 +1,6 @@
 import pLimit from 'p-limit';
 import { BrowserError, type Browser, type BrowserOptions } from '../browser/index.js';
-import type { Wishes } from '../core/checks/index.js';
+import type { Wishes } from '../core/judging/facts.js';
 import type { ReachCurve } from '../core/layout/reach.js';
 import type { Screen } from '../core/run/index.js';
 import { MeasuredCache } from '../images/index.js';

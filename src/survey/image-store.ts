@@ -18,7 +18,7 @@ export class ImageStore {
   constructor(
     readonly site: Site,
     readonly urls: SiteUrls,
-    cache: MeasuredCache,
+    readonly cache: MeasuredCache,
   ) {
     this.#measurer = new Measurer(cache);
   }

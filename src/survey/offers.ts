@@ -1,33 +1,31 @@
-import { placementsByPage } from '../core/checks/by-page.js';
-import { blankWhileWaiting } from '../core/checks/blank-while-waiting.js';
-import { thinOnNarrowScreens } from '../core/checks/thin-on-narrow-screens.js';
-import { tinyFilesOf } from '../core/checks/many-tiny-files.js';
-import type { Check, Facts } from '../core/checks/index.js';
+import { checks } from '../core/checks/index.js';
+import type { OfferWish } from '../core/judging/check.js';
+import type { Facts, World } from '../core/judging/facts.js';
 import { findCrop, makeIconSheet, makePlaceholder } from '../images/index.js';
 import type { AuditContext } from './context.js';
 
 /** Shape of a crop for narrow screens. */
 const cropRatio = 3 / 2;
 
-type Offers = Pick<Facts, 'placeholders' | 'crops' | 'sheets'>;
+type Offers = Pick<World, 'placeholders' | 'crops' | 'sheets'>;
 
 /** Makes what fixes offer beside markup: placeholders, crops and icon sheets, for those images only whose findings need them. */
 export async function makeOffers(context: AuditContext, facts: Facts): Promise<Offers> {
+  const wishes = checks.flatMap((check) => check.wants(facts));
   const [placeholders, crops, sheets] = await Promise.all([
-    forUrls(context, urlsOf(blankWhileWaiting, facts), (content) => makePlaceholder(content)),
-    forUrls(context, urlsOf(thinOnNarrowScreens, facts), (content, url) => {
+    forUrls(context, urlsOf(wishes, 'placeholder'), (content) => makePlaceholder(content)),
+    forUrls(context, urlsOf(wishes, 'crop'), (content, url) => {
       const file = facts.files.get(url);
       if (!file) throw new Error('there is no such file');
       return findCrop(content, file, cropRatio);
     }),
-    sheetsOf(context, facts),
+    sheetsOf(context, wishes),
   ]);
   return { placeholders, crops, sheets };
 }
 
-function urlsOf(check: Check, facts: Facts): string[] {
-  const urls = check.find(facts).flatMap(({ screens }) => Object.values(screens).map(({ url }) => url));
-  return [...new Set(urls)].filter((url) => typeof url === 'string').sort();
+function urlsOf(wishes: readonly OfferWish[], kind: 'placeholder' | 'crop'): string[] {
+  return [...new Set(wishes.flatMap((wish) => (wish.kind === kind ? [wish.url] : [])))].sort();
 }
 
 /** What does not decode has no offer; that it does not decode is told elsewhere. */
@@ -50,19 +48,18 @@ async function forUrls<Offer>(
   return new Map(made.flat());
 }
 
-async function sheetsOf(context: AuditContext, facts: Facts): Promise<Offers['sheets']> {
+async function sheetsOf({ site }: AuditContext, wishes: readonly OfferWish[]): Promise<Offers['sheets']> {
   const sheets = new Map<string, Awaited<ReturnType<typeof makeIconSheet>>>();
-  for (const [path, placements] of placementsByPage(facts.placements)) {
-    const files = tinyFilesOf(placements, facts);
-    if (files.length === 0) continue;
+  for (const wish of wishes) {
+    if (wish.kind !== 'sheet') continue;
     const icons = await Promise.all(
-      files.map(async ({ url, width, height }) => {
-        const file = context.site.fileAt(url);
-        return file === undefined ? [] : [{ url, width, height, content: await context.site.read(file) }];
+      wish.files.map(async ({ url, width, height }) => {
+        const file = site.fileAt(url);
+        return file === undefined ? [] : [{ url, width, height, content: await site.read(file) }];
       }),
     );
     const sheet = await makeIconSheet(icons.flat()).catch(() => undefined);
-    if (sheet) sheets.set(path, sheet);
+    if (sheet) sheets.set(wish.page, sheet);
   }
   return sheets;
 }

@@ -2,7 +2,7 @@ import { sweep } from '../browser/index.js';
 import type { Incomplete, Placement, SlotSweep } from '../core/run/index.js';
 import type { Page } from '../site/index.js';
 import type { AuditContext } from './context.js';
-import { wantsSizes } from './proposals.js';
+import { wantsSizes } from './wants-sizes.js';
 import { toSlotSweep } from './sweeps.js';
 
 /** A sweep looks at a hundred widths and more: it may take so many times as long as one visit. */

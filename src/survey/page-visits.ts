@@ -29,11 +29,16 @@ export async function surveyPage(context: AuditContext, page: Page): Promise<Sur
   const withoutScript = visits.some(({ summary }) => summary.scripted)
     ? await context.inBrowser(() => lookWithoutScript(context, page))
     : { seen: null, incomplete: [] };
-  const source = findSourceElements((await site.read(page.file)).toString('utf8'));
+  const html = (await site.read(page.file)).toString('utf8');
+  const source = findSourceElements(html);
+  const base = urls.shorten(
+    visits.find(({ summary }) => summary.baseUrl !== '')?.summary.baseUrl ?? page.path,
+  );
   await images.read(visits.flatMap(({ summary }) => addressesIn(summary, context)));
   const styles = await readStylePlaces(
     context,
     visits.flatMap(({ summary }) => summary.sheets),
+    { file: page.file, base, html },
   );
   const placements = buildPlacements(page, visits, source, urls, images.fileOf, styles);
   const chosen = new Set(visits.flatMap(({ summary }) => summary.matched));
@@ -41,6 +46,7 @@ export async function surveyPage(context: AuditContext, page: Page): Promise<Sur
     record: {
       path: page.path,
       file: page.file,
+      base,
       withoutScript: withoutScript.seen,
       weight: context.weights.get(page.path) ?? 0,
       visits: visits.map(({ summary }) => summary.visit),

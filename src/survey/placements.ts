@@ -1,18 +1,22 @@
 import {
   candidateUrls,
   environmentOf,
+  mediaQueriesMatch,
+  naturalSize,
   parseImage,
+  parseMediaQueryList,
   pickImage,
   sourceAttributes,
   type ParsedImage,
 } from '../core/markup/index.js';
-import { templateOf } from '../core/fixes/template.js';
+import { styleOptions } from '../core/plan/style-rule.js';
+import { templateOf } from '../core/plan/template.js';
 import { drawnSize } from '../core/layout/drawn-size.js';
 import type { Download, ImageFile, ImageState, Placement, Screen, Shown } from '../core/run/index.js';
 import { matchElements, type Page, type SourceElement } from '../site/index.js';
 import type { SiteUrls } from './site-urls.js';
 import { stylePlace, type StylePlaces } from './style-places.js';
-import type { ObservedElement, VisitSummary } from './visit-summary.js';
+import { keyOf, type ObservedElement, type VisitSummary } from './visit-summary.js';
 
 type FileOf = (url: string) => ImageFile | undefined;
 
@@ -32,11 +36,17 @@ export function buildPlacements(
     summary.observed.forEach((element, index) => {
       const shows = observedUrl(element, downloads, urls, summary.baseUrl, screen);
       if (isLinked(element) && shows === null) return;
-      const key = `${element.kind} ${element.selector} ${element.kind === 'css-image' ? propertyOf(element) : ''}`;
-      const placement = byKey.get(key) ?? newPlacement(page, element, places[index] ?? null, urls);
-      if (element.kind === 'css-image' && shows !== null) {
-        placement.source ??= stylePlace(styles, element.markup, shows);
-        if (placement.source) placement.template = `style ${placement.source.file}:${placement.source.line}`;
+      const key = keyOf(element);
+      const base = urls.shorten(summary.baseUrl);
+      const placement = byKey.get(key) ?? newPlacement(page, element, places[index] ?? null, urls, base);
+      if (element.style && shows !== null && placement.source === null) {
+        const place = stylePlace(styles, element.style.property, shows, element.rules ?? []);
+        if (place) {
+          placement.source = place.position;
+          placement.markup = place.rule;
+          placement.base = place.base;
+          placement.template = `style ${place.rule}`;
+        }
       }
       byKey.set(key, placement);
       addScreen(placement, element, screen, shows, { urls, baseUrl: summary.baseUrl, downloads, fileOf });
@@ -63,6 +73,7 @@ function newPlacement(
   element: ObservedElement,
   place: SourceElement | null,
   urls: SiteUrls,
+  base: string,
 ): Placement {
   const classes = (element.attributes.find(([name]) => name === 'class')?.[1] ?? '')
     .split(/\s+/)
@@ -79,6 +90,8 @@ function newPlacement(
       element.attributes.map(([name]) => name),
     ),
     markup: place?.markup ?? urls.withoutOrigin(element.markup),
+    base,
+    ...(element.style ? { style: element.style } : {}),
     alt: element.attributes.find(([name]) => name === 'alt')?.[1] ?? null,
     slots: {},
     picks: {},
@@ -91,8 +104,6 @@ function newPlacement(
 /** What only asks for a file, or shows it by style: it is there when the file was fetched. */
 const isLinked = ({ kind }: ObservedElement) =>
   kind === 'css-image' || kind === 'preload' || kind === 'icon-link';
-
-const propertyOf = ({ markup }: ObservedElement) => markup.slice(0, markup.indexOf(':'));
 
 /** Elements of the page, then links: each kind stands in the order of the document. */
 function placesOf(
@@ -123,6 +134,13 @@ function observedUrl(
   screen: Screen,
 ): string | null {
   const preloaded = preloadedImage(element);
+  const media = element.attributes.find(([name]) => name === 'media')?.[1];
+  if (
+    preloaded &&
+    media !== undefined &&
+    !mediaQueriesMatch(parseMediaQueryList(media), environmentOf(screen))
+  )
+    return null;
   const picked = preloaded && pickImage(preloaded, environmentOf(screen))?.url;
   if (picked !== undefined) {
     const url = urls.resolve(picked, baseUrl);
@@ -177,7 +195,8 @@ function addScreen(
     const { url, bytes, began, scrollDepth } = download;
     placement.downloads[screen.name] = { url, bytes, began, scrollDepth };
   }
-  placement.shown[screen.name] = shownOn(element, download, file);
+  const density = densityOf(element, observed, screen, { urls, baseUrl });
+  placement.shown[screen.name] = shownOn(element, download, file, density);
   if (placement.candidates.length === 0) {
     const written = element.addresses ?? candidatesOf(image ?? preloadedImage(element), observed);
     placement.candidates = written.map((url) => urls.resolve(url, baseUrl));
@@ -204,16 +223,19 @@ function shownOn(
   element: ObservedElement,
   download: Download | undefined,
   file: ImageFile | undefined,
+  density: number,
 ): Shown {
-  const { slot, whileWaiting, beforeScroll, fit, largestPaint } = element;
+  const { slot, whileWaiting, beforeScroll, fit, widthFrom, heightFrom, largestPaint } = element;
   const size = { width: file?.width ?? 0, height: file?.height ?? 0 };
-  const drawn = slot ? drawnSize(slot, size, fit) : { width: 0, height: 0 };
+  const drawn = slot ? drawnSize(slot, naturalSize(size, density), fit) : { width: 0, height: 0 };
   const round = (value: number) => Math.round(value * 100) / 100;
   return {
     state: stateOf(element, download, file),
     whileWaiting,
     beforeScroll,
     fit,
+    widthFrom,
+    heightFrom,
     drawnWidth: round(drawn.width),
     drawnHeight: round(drawn.height),
     fileWidth: size.width,
@@ -223,6 +245,23 @@ function shownOn(
     largestPaint,
     lazy: element.attributes.some(([name, value]) => name === 'loading' && value.toLowerCase() === 'lazy'),
   };
+}
+
+/** The density with which a file was laid out, by the markup or the style that names it; 1 where neither tells. */
+function densityOf(
+  element: ObservedElement,
+  observed: string | null,
+  screen: Screen,
+  { urls, baseUrl }: Pick<ScreenContext, 'urls' | 'baseUrl'>,
+): number {
+  if (element.style) {
+    const options = styleOptions(element.markup, { ...element.style, layer: 0 });
+    return options.find(({ url }) => urls.resolve(url, baseUrl) === observed)?.density ?? 1;
+  }
+  const image = parsedImage(element);
+  const pick = image && pickImage(image, environmentOf(screen), { autoWidth: element.slot?.width });
+  const explains = pick && urls.resolve(pick.url, baseUrl) === observed && Number.isFinite(pick.density);
+  return explains && pick.density > 0 ? pick.density : 1;
 }
 
 function stateOf(

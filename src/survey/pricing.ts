@@ -2,7 +2,8 @@ import { planProbes } from '../core/bytes/probe-plan.js';
 import { PriceList } from '../core/bytes/price-list.js';
 import { isEconomical, wantedPrices, type WantedPrice } from '../core/pricing/pricing-plan.js';
 import { isSettled } from '../core/pricing/settled.js';
-import type { Facts, JudgedFinding } from '../core/checks/index.js';
+import { factsOf, type Facts, type World } from '../core/judging/facts.js';
+import type { Fix } from '../core/run/index.js';
 import type { ImageFile, Incomplete, PicturePrice, PricingSummary } from '../core/run/index.js';
 import { measureOrder, plainFormat } from '../images/index.js';
 import type { AuditContext } from './context.js';
@@ -27,9 +28,10 @@ const firstRound = 12;
 
 /**
  * Measures what pictures weigh, those with the most bytes at stake first, until the order of the first fixes cannot change.
- * @param facts without prices; `judge` is asked with those measured so far
+ * @param world without prices; the judge is asked with those measured so far
  */
-export async function price(context: AuditContext, facts: Facts): Promise<Prices> {
+export async function price(context: AuditContext, world: World): Promise<Prices> {
+  const facts = factsOf(world);
   const { encode, encodeLimitMs } = context.options;
   const wanted = wantedPrices(facts);
   const result: Prices = {
@@ -54,7 +56,7 @@ export async function price(context: AuditContext, facts: Facts): Promise<Prices
     result.left += round.length - affordable.length;
     result.limited ||= affordable.length < round.length;
     const rest = wanted.slice(start + size);
-    const known = { ...facts, prices: new PriceList(result.prices, facts.files, false) };
+    const known: World = { ...world, prices: new PriceList(result.prices, facts.files, false) };
     if (encode === 'enough' && rest.length > 0 && isSettled(known, rest, settledFixes)) {
       result.left += rest.length;
       break;
@@ -63,18 +65,12 @@ export async function price(context: AuditContext, facts: Facts): Promise<Prices
   return result;
 }
 
-const encodingCuts = new Set<string | null>(['better-encoding', 'newer-format']);
-
 /** Tells how many pictures were encoded, and of how many that made nothing lighter. */
 export function summarisePricing(
   { prices, wanted, left, limited, economical }: Prices,
-  findings: readonly JudgedFinding[],
+  fixes: readonly Fix[],
 ): PricingSummary {
-  const lighter = new Set(
-    findings
-      .filter(({ check }) => encodingCuts.has(check.cut))
-      .flatMap(({ draft }) => Object.values(draft.screens).map(({ leaves }) => leaves?.url)),
-  );
+  const lighter = new Set(fixes.flatMap(({ files }) => files.map(({ from }) => from)));
   const kept = [...prices.keys()].filter((url) => !lighter.has(url)).length;
   return {
     worthPricing: wanted,

@@ -1,5 +1,5 @@
 import { Browser, sweep, type BrowserOptions } from '../browser/index.js';
-import { claimAt, type ClaimStretch, claimStretches } from '../core/checks/sizes-stretches.js';
+import { claimAt, type ClaimStretch, claimStretches } from '../core/judging/sizes-stretches.js';
 import type { Placement, Screen, SlotSweep } from '../core/run/index.js';
 import { findSourceElements, type Site } from '../site/index.js';
 import { buildPlacements } from './placements.js';

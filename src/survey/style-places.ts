@@ -1,33 +1,59 @@
+import { styleAttribute } from '../browser/index.js';
 import type { SourcePosition } from '../core/run/index.js';
-import { findStyleImages } from '../site/index.js';
+import { findPageStyleImages, findStyleImages, plainSelector, type StyleImage } from '../site/index.js';
 import type { AuditContext } from './context.js';
 
-/** Where style sheets name images: by property and by the image's address. */
-export type StylePlaces = ReadonlyMap<string, SourcePosition>;
+/** A place that names an image: the rule as written, where it stands, and what its addresses are resolved against. */
+export interface StylePlace {
+  position: SourcePosition;
+  rule: string;
+  selector: string | null;
+  base: string;
+}
+
+/** Where styles name images: by property and by the image's address, in the order of the sheets. */
+export type StylePlaces = ReadonlyMap<string, readonly StylePlace[]>;
 
 /** `background-image` is mostly written as `background`. */
 const family = (property: string) => property.replace(/^-webkit-/, '').split('-')[0] ?? property;
 const keyOf = (property: string, url: string) => `${family(property)} ${url}`;
 
-/** Reads the style sheets that a page asked for. A sheet that cannot be read has no places. */
+/** Reads the styles of a page: the sheets that it asked for, and its own. A sheet that cannot be read has no places. */
 export async function readStylePlaces(
-  { site, urls }: AuditContext,
+  { site, urls }: Pick<AuditContext, 'site' | 'urls'>,
   sheets: Iterable<string>,
+  page: { file: string; base: string; html: string },
 ): Promise<StylePlaces> {
-  const places = new Map<string, SourcePosition>();
+  const places = new Map<string, StylePlace[]>();
+  const add = (file: string, base: string, images: readonly StyleImage[]) => {
+    for (const { property, url, line, column, rule, selector } of images) {
+      const key = keyOf(property, urls.resolve(url, new URL(base, site.origin).href));
+      const place = { position: { file, line, column }, rule, selector, base };
+      const known = places.get(key);
+      if (known) known.push(place);
+      else places.set(key, [place]);
+    }
+  };
   for (const sheet of [...new Set(sheets)].sort()) {
     const file = site.fileAt(sheet);
-    if (file === undefined) continue;
-    const css = (await site.read(file)).toString('utf8');
-    for (const { property, url, line, column } of findStyleImages(css)) {
-      const key = keyOf(property, urls.resolve(url, site.origin + sheet));
-      if (!places.has(key)) places.set(key, { file, line, column });
-    }
+    if (file !== undefined) add(file, sheet, findStyleImages((await site.read(file)).toString('utf8')));
   }
+  add(page.file, page.base, findPageStyleImages(page.html));
   return places;
 }
 
-/** The place of the declaration that shows an image; null where it stands in the page itself or a script wrote it. */
-export function stylePlace(places: StylePlaces, declaration: string, url: string): SourcePosition | null {
-  return places.get(keyOf(declaration.slice(0, declaration.indexOf(':')), url)) ?? null;
+/**
+ * The place that shows an image; undefined where a script wrote it.
+ * @param rules selectors of the rules that match the element, as the browser writes them
+ */
+export function stylePlace(
+  places: StylePlaces,
+  property: string,
+  url: string,
+  rules: readonly string[],
+): StylePlace | undefined {
+  const candidates = places.get(keyOf(property, url)) ?? [];
+  if (rules.length === 0) return candidates.length === 1 ? candidates[0] : undefined;
+  const matching = new Set(rules.map((rule) => (rule === styleAttribute ? null : plainSelector(rule))));
+  return candidates.findLast(({ selector }) => matching.has(selector));
 }

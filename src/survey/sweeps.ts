@@ -1,5 +1,6 @@
-import type { SweepRecord } from '../browser/index.js';
-import { cutIntoPieces } from '../core/layout/slot-pieces.js';
+import { sweepHeights, type SweepRecord } from '../browser/index.js';
+import { writeCoverSizes } from '../core/layout/cover-sizes.js';
+import { cutIntoPieces, type SlotSample } from '../core/layout/slot-pieces.js';
 import { writeSizes } from '../core/layout/write-sizes.js';
 import type { Placement, SlotSweep } from '../core/run/index.js';
 
@@ -29,7 +30,7 @@ export function toSlotSweep({ id, selector }: Placement, record: SweepRecord): S
       reason: 'the slot depends on the height of the viewport too',
     };
   }
-  const written = writeSizes(samples);
+  const written = writeDrawn(record, selector, samples);
   if ('reason' in written)
     return { placement: id, pieces: pieces.slice(0, mostPieces), ...nothing, reason: written.reason };
   const { text, holds, worst, constant } = written;
@@ -46,3 +47,16 @@ export function toSlotSweep({ id, selector }: Placement, record: SweepRecord): S
 
 /** A slot that follows no straight lines would fill the run with its every width. */
 const mostPieces = 40;
+
+/** The `sizes` for the width at which the picture is drawn. */
+function writeDrawn(
+  { drawn, heights }: SweepRecord,
+  selector: string,
+  slots: readonly SlotSample[],
+): ReturnType<typeof writeSizes> {
+  const fitted = drawn.get(selector);
+  if (!fitted) return writeSizes(slots);
+  const probes = heights.get(selector) ?? [];
+  const byHeight = probes.some(({ atUsual, atOther }) => Math.abs(atUsual - atOther) > 1);
+  return byHeight ? writeCoverSizes(slots, fitted, probes, sweepHeights) : writeSizes(fitted);
+}

@@ -110,8 +110,8 @@ function joinMeasurements(
 }
 
 /** An element may show several images: by itself and by its styles. */
-const keyOf = ({ kind, selector, markup }: Pick<ObservedPlacement, 'kind' | 'selector' | 'markup'>) =>
-  kind === 'css-image' ? `${selector} ${markup.slice(0, markup.indexOf(':'))}` : `${kind} ${selector}`;
+export const keyOf = ({ kind, selector, style }: Pick<ObservedPlacement, 'kind' | 'selector' | 'style'>) =>
+  [kind, selector, style?.property ?? '', style?.layer ?? 0].join(' ');
 
 function looksWhileWaiting(
   waiting: Measurement | undefined,

@@ -1,7 +1,7 @@
 import { planProbes } from '../core/bytes/probe-plan.js';
 import { pricedFormats } from '../core/pricing/pricing-plan.js';
 import { weighPicture, type Weighing } from '../core/bytes/weighing.js';
-import type { Wishes } from '../core/checks/index.js';
+import type { Wishes } from '../core/judging/facts.js';
 import type { ImageFile } from '../core/run/index.js';
 import {
   canEncode,

@@ -106,7 +106,8 @@ describe('yukkuri why', function () {
       // At densities up to 1 browsers of both kinds take the upper neighbour.
       olderBrowsers: null,
     });
-    expect(image?.screens[0]?.['instead']).to.include({ width: 400 });
+    // A true sizes would give 400 px, and the gap below that is filled too.
+    expect(image?.screens[0]?.['instead']).to.include({ width: 267 });
     expect(image?.screens[1]).to.include({ visited: false, slot: 200, sourceSize: 640, pick: '/p-1600.jpg' });
   });
 
@@ -148,7 +149,7 @@ describe('the checks of choice', function () {
       saves: bytes('p-1600.jpg') - bytes('p-400.jpg'),
     });
     // Found again in the browser by another way: a third of the width less the margins.
-    expect(run.fixes[0]?.write.after).to.match(/sizes="calc\(33\.\d+vw - 13(\.\d)?px\)"/);
+    expect(run.fixes[0]?.edits[0]?.after).to.match(/sizes="calc\(33\.\d+vw - 13(\.\d)?px\)"/);
     expect(findingsOf(run, 'more-pixels-than-needed')).to.deep.equal([]);
   });
 
@@ -176,8 +177,9 @@ describe('the checks of choice', function () {
       '/missing.html#1 sizes-missing',
       '/short.html#1 ladder-too-short',
     ]);
-    const gap = run.fixes.find(({ check }) => check === 'ladder-gap');
-    expect(gap?.write.after).to.match(/p-200\.jpg 200w,\s+p-400\.jpg 400w,\s+p-1600\.jpg 1600w/);
+    const gap = run.fixes.find(({ checks }) => checks.includes('ladder-gap'));
+    // p-400.jpg lies in the folder and shows the same: it need not be made.
+    expect(gap?.edits[0]?.after).to.match(/p-200\.jpg 200w,\s+p-400\.jpg 400w,\s+p-1600(-light)?\.jpg 1600w/);
   });
 
   it('write a srcset that cannot be read anew, with every file that is there', async () => {
@@ -188,9 +190,9 @@ describe('the checks of choice', function () {
       ...(await ladder(400, 800)),
     });
     const run = await auditRun(folder, '--screen', 'only=1240x800@1');
-    const [fix] = run.fixes.filter(({ check }) => check === 'srcset-does-not-parse');
-    expect(fix?.write.after).to.contain('srcset="p-400.jpg 400w, p-800.jpg 800w"');
-    expect(fix?.write.after).to.contain('sizes="400px"');
+    const [fix] = run.fixes.filter(({ checks }) => checks.includes('srcset-does-not-parse'));
+    expect(fix?.edits[0]?.after).to.contain('srcset="p-400.jpg 400w, p-800.jpg 800w"');
+    expect(fix?.edits[0]?.after).to.contain('sizes="400px"');
   });
 
   it('see a better format hidden behind another source, and an understated sizes', async () => {
@@ -210,7 +212,7 @@ describe('the checks of choice', function () {
     const run = await auditRun(folder, '--screen', 'only=1240x800@1');
     const [order] = findingsOf(run, 'source-order');
     expect(order?.screens['only']?.saves).to.equal(picture.length - webp.length);
-    expect(run.fixes.find(({ check }) => check === 'source-order')?.write.after).to.match(
+    expect(run.fixes.find(({ checks }) => checks.includes('source-order'))?.edits[0]?.after).to.match(
       /image\/webp[\s\S]*image\/jpeg/,
     );
     const [blur] = findingsOf(run, 'sizes-understates');

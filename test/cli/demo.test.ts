@@ -126,7 +126,7 @@ describe('the demo', function () {
     const folder = await drawDemoSite(undefined, { begin: () => undefined, step: () => undefined });
     const promised = run.fixes
       .filter(({ saves }) => saves.expected > 0)
-      .flatMap(({ write }) => write.files)
+      .flatMap(({ files }) => files)
       .filter(({ format, quality }) => quality !== null && lossy.has(format));
     expect(promised.length).to.be.above(40);
     const seen = new Set<string>();

@@ -28,7 +28,7 @@ describe('prices in an audit', function () {
     ]);
     expect(heavy?.screens['desk']?.['bytesAfter']).to.equal(older?.screens['desk']?.['bytes']);
     expect(entry?.remains).to.equal(older?.screens['desk']?.['bytesAfter']);
-    const promised = run.fixes.find(({ check }) => check === 'older-format')?.write.files[0];
+    const promised = run.fixes.find(({ checks }) => checks.includes('older-format'))?.files[0];
     const real = await sharp(join(folder, 'a.jpg'))
       .resize({ width: 800, fastShrinkOnLoad: false })
       .avif({ quality: promised?.quality ?? 0, effort: 0, chromaSubsampling: '4:2:0' })
@@ -88,7 +88,7 @@ describe('prices in an audit', function () {
     });
     const run = await auditRun(folder, ...oneScreen, '--encode', 'none');
     expect(run.pricing).to.include({ encoded: 0, left: 1 });
-    expect(run.fixes[0]?.sureness).to.match(/^estimated ±50 %/);
+    expect(run.fixes[0]?.sureness).to.match(/^files estimated ±50 %/);
     const limited = await auditRun(folder, ...oneScreen, '--encode-limit', '0');
     expect(limited.pricing).to.include({ encoded: 0, left: 1, limited: true });
   });

@@ -77,10 +77,10 @@ describe('the whole visit', function () {
       ['/copy.html', 'inlined-picture'],
       ['/gradient.html', 'gradient'],
     ]);
-    const [fix] = run.fixes.filter(({ check }) => check === 'blank-while-waiting');
+    const [fix] = run.fixes.filter(({ checks }) => checks.includes('blank-while-waiting'));
     expect(fix?.pages).to.deep.equal(['/blank.html']);
-    expect(fix?.write.after).to.match(/style="background: #[0-9a-f]{6}"/);
-    expect(fix?.write.notes.join()).to.match(/linear-gradient.*data:image\/(webp|avif)/);
+    expect(fix?.edits[0]?.after).to.match(/style="background: #[0-9a-f]{6}"/);
+    expect(fix?.notes.join()).to.match(/linear-gradient.*data:image\/(webp|avif)/);
   });
 
   it('sees images of style sheets at their rule, of shadow roots and of objects', async () => {
@@ -158,9 +158,9 @@ describe('the whole visit', function () {
     // 400 px wide on the phone: 50 px high.
     expect(where('thin-on-narrow-screens')).to.deep.equal([['/thin.html#1', 'phone']]);
     expect(where('no-text-alternative').map(([id]) => id)).to.deep.equal(['/words.html#1', '/words.html#2']);
-    const crop = run.fixes.find(({ check }) => check === 'thin-on-narrow-screens');
+    const crop = run.fixes.find(({ checks }) => checks.includes('thin-on-narrow-screens'));
     // Half as wide again as high, at the full height of 150 px.
-    expect(crop?.write.notes[0]).to.match(/^Cut 225 × 150 px at \d+, 0 out of \/w\.jpg/);
+    expect(crop?.notes[0]).to.match(/^Cut 225 × 150 px at \d+, 0 out of \/w\.jpg/);
   });
 
   it('counts swarms of tiny files and weighs one sheet of them', async () => {
@@ -190,7 +190,7 @@ describe('the whole visit', function () {
       bytes: Object.values(dots).reduce((sum, { length }) => sum + length, 0),
     });
     // About as wide as high: √(12 · 21²) = 73 px hold three in a row, a px between; so 62 × 83 px.
-    expect(run.fixes.find(({ check }) => check === 'many-tiny-files')?.write.notes[0]).to.match(
+    expect(run.fixes.find(({ checks }) => checks.includes('many-tiny-files'))?.notes[0]).to.match(
       /^One PNG of 62 × 83 px takes/,
     );
   });

@@ -13,9 +13,9 @@ function entry(
   cuts: [kind: string, bytes: number, expected: number][],
   expected = delivered,
 ): LedgerEntry {
-  const list = cuts.map(([kind, bytes, saved], finding): LedgerCut => ({
+  const list = cuts.map(([kind, bytes, saved], index): LedgerCut => ({
     kind,
-    finding,
+    fix: `fix.${index}`,
     bytes,
     expected: saved,
   }));
@@ -40,7 +40,7 @@ describe('the way of a download’s bytes', () => {
       ['better-encoding', 60_000, 60_000],
     ];
     expect(ledgerChain(entry(1_240_000, cuts))).to.equal(
-      '1,240 kB delivered → fewer pixels −1,010 kB → better encoding −60 kB → newer format −95 kB → 75 kB remain',
+      '1,240 kB delivered → fewer pixels −1,010 kB → lighter encoding −60 kB → newer format −95 kB → 75 kB remain',
     );
   });
 

@@ -1,5 +1,5 @@
 import { expect } from 'chai';
-import { findStyleImages } from '../../src/site/style-images.js';
+import { findPageStyleImages, findStyleImages } from '../../src/site/style-images.js';
 
 const found = (css: string) =>
   findStyleImages(css).map(({ property, url, line, column }) => [property, url, line, column]);
@@ -26,9 +26,33 @@ describe('images that a style sheet names', () => {
     ).to.deep.equal([]);
   });
   it('are found around what does not parse', () => {
-    expect(
-      found('a { background: url(x.png } }}} b { background: url(y.png) }\n').map(([, url]) => url),
-    ).to.include('y.png');
+    expect(found('a { color: ; } } b { background: url(y.png) }\n').map(([, url]) => url)).to.include(
+      'y.png',
+    );
+    // An address that is not closed swallows all up to the next bracket. CSS Syntax Level 3, 4.3.14.
+    expect(found('a { background: url(x.png } b { background: url(y.png) }\n')).to.deep.equal([]);
     expect(found('')).to.deep.equal([]);
+  });
+});
+
+describe('images that a page’s own styles name', () => {
+  it('are found in style elements and in style attributes, with their place in the page and their rule', () => {
+    const html =
+      '<!doctype html><title>x</title>\n<style>\n  .a { color: red;\n    background: url(a.png) }\n</style>\n<p style="color: red; background-image: url(b.png)">x</p>';
+    expect(
+      findPageStyleImages(html).map(({ url, line, column, selector, rule }) => [
+        url,
+        line,
+        column,
+        selector,
+        rule,
+      ]),
+    ).to.deep.equal([
+      ['a.png', 4, 5, '.a', '.a { color: red;\n    background: url(a.png) }'],
+      ['b.png', 6, 4, null, 'color: red; background-image: url(b.png)'],
+    ]);
+  });
+  it('are left out where entities make the text another one than the file has', () => {
+    expect(findPageStyleImages('<p style="background: url(&quot;b.png&quot;)">x</p>')).to.deep.equal([]);
   });
 });

@@ -1,5 +1,6 @@
 import { PriceList } from '../../src/core/bytes/price-list.js';
-import { defaultTrifles, type Facts } from '../../src/core/checks/index.js';
+import { defaultTrifles } from '../../src/core/bytes/trifles.js';
+import type { World } from '../../src/core/judging/facts.js';
 import { defaultReach } from '../../src/core/layout/reach.js';
 import type { Download, ImageFile, Placement, Screen, Shown } from '../../src/core/run/index.js';
 
@@ -29,6 +30,7 @@ export const somePlacement = (facts: Partial<Placement> & { id: string }): Place
   source: null,
   template: 'body > img',
   markup: '<img src="a.jpg" alt="">',
+  base: '/',
   alt: '',
   slots: {},
   picks: {},
@@ -79,6 +81,8 @@ export function shownOn(
     whileWaiting: slot,
     beforeScroll: slot,
     fit: 'fill',
+    widthFrom: 'style',
+    heightFrom: 'auto',
     drawnWidth: width,
     drawnHeight: height,
     fileWidth: file[0],
@@ -127,10 +131,11 @@ export function someFacts({
   placements,
   downloads = downloadsOf(placements, screens),
   files = [],
-}: SomeFacts): Facts {
+}: SomeFacts): World {
   const pages = Object.entries(downloads).map(([path, visits]) => ({
     path,
     file: path,
+    base: path,
     weight: 1 / Object.keys(downloads).length,
     visits: Object.entries(visits).map(([screen, list]) => {
       const bytes = list.reduce((sum, download) => sum + download.bytes, 0);
@@ -155,10 +160,10 @@ export function someFacts({
     pages,
     placements,
     files: byUrl,
-    proposals: new Map(),
+    names: new Set(byUrl.keys()),
+    twins: new Map(),
     sweeps: new Map(),
     prices: new PriceList(new Map(), byUrl),
-    states: new Map(),
     reach: defaultReach,
     placeholders: new Map(),
     crops: new Map(),

@@ -1,10 +1,11 @@
 import { breakpoints } from './breakpoints.js';
-import { imageElements, observe, slotWidths, widthsFromFile } from './placements.js';
+import { imageElements, observe, slotSizes, widthsFromFile } from './placements.js';
 import { uniqueSelector } from './selector.js';
 import { imagesArrive, markPlaces, pendingImages, shiftsSinceMark } from './shifts.js';
 import { linkedImages } from './linked-images.js';
 import { styledImages } from './styled-images.js';
-import type { InPage } from './protocol.js';
+import type { InPage, Measurement } from './protocol.js';
+import { forgetRules } from './style-rules.js';
 
 let largestPaint: Element | null = null;
 
@@ -40,25 +41,30 @@ async function paintsReported(): Promise<void> {
 const root = () => document.scrollingElement ?? document.documentElement;
 const frame = () => new Promise((resolve) => requestAnimationFrame(resolve));
 
+const measurement = (): Measurement => ({
+  placements: [...imageElements().map(observe), ...linkedImages(), ...styledImages()],
+  scripted: document.scripts.length > 0,
+  documentHeight: root().scrollHeight,
+  documentWidth: root().scrollWidth,
+  baseUrl: document.baseURI,
+  viewportWidth: document.documentElement.clientWidth,
+  viewportHeight: innerHeight,
+  largestPaint: largestPaint?.isConnected ? uniqueSelector(largestPaint) : null,
+  scrollMatters:
+    document.scripts.length > 0 || document.querySelector('[loading="lazy" i], video, iframe') !== null,
+});
+
 const inPage: InPage = {
-  measure: () => ({
-    placements: [...imageElements().map(observe), ...linkedImages(), ...styledImages()],
-    scripted: document.scripts.length > 0,
-    documentHeight: root().scrollHeight,
-    documentWidth: root().scrollWidth,
-    baseUrl: document.baseURI,
-    viewportWidth: document.documentElement.clientWidth,
-    viewportHeight: innerHeight,
-    largestPaint: largestPaint?.isConnected ? uniqueSelector(largestPaint) : null,
-    scrollMatters:
-      document.scripts.length > 0 || document.querySelector('[loading="lazy" i], video, iframe') !== null,
-  }),
+  measure: () => {
+    forgetRules();
+    return measurement();
+  },
   settle: async (frames) => {
     await document.fonts.ready;
     for (let count = 0; count < frames; count++) await frame();
   },
   paintsReported,
-  slotWidths,
+  slotSizes,
   widthsFromFile,
   matching: (selector) =>
     imageElements()

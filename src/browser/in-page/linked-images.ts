@@ -20,6 +20,8 @@ export function linkedImages(): ObservedPlacement[] {
       seen: true,
       behind: 'nothing' as const,
       fit: 'fill',
+      widthFrom: 'style' as const,
+      heightFrom: 'style' as const,
       currentSrc: link.href,
       complete: true,
       naturalWidth: 0,

@@ -1,6 +1,7 @@
 import { ancestorChain, deepQuery, uniqueSelector } from './selector.js';
 import { behindOf, isSeen } from './visibility.js';
-import type { Attributes, Box, ObservedPlacement } from './protocol.js';
+import { sidesOf } from './sides.js';
+import type { Attributes, Box, ObservedPlacement, SweptSize } from './protocol.js';
 
 const longestMarkup = 20_000;
 const svgNamespace = 'http://www.w3.org/2000/svg';
@@ -28,6 +29,7 @@ export function observe(element: Element): ObservedPlacement {
     seen: isSeen(element),
     behind: behindOf(element),
     fit: style.objectFit,
+    ...(image ? sidesOf(element) : { widthFrom: 'style', heightFrom: 'style' }),
     currentSrc: image ? image.currentSrc : addressOf(element),
     complete: image ? image.complete : true,
     naturalWidth: image ? image.naturalWidth : 0,
@@ -38,14 +40,41 @@ export function observe(element: Element): ObservedPlacement {
 /** Selectors do not change while the window is resized, and computing them costs more than the layout. */
 const selectors = new WeakMap<Element, string>();
 
-export function slotWidths(): Record<string, number | null> {
-  const widths: Record<string, number | null> = {};
+export function slotSizes(): Record<string, SweptSize | null> {
+  const sizes: Record<string, SweptSize | null> = {};
   for (const element of imageElements()) {
     const selector = selectors.get(element) ?? uniqueSelector(element);
     selectors.set(element, selector);
-    widths[selector] = contentBox(element, getComputedStyle(element))?.width ?? null;
+    const style = getComputedStyle(element);
+    const box = contentBox(element, style);
+    const image = element instanceof HTMLImageElement ? element : undefined;
+    sizes[selector] = box && {
+      width: box.width,
+      height: box.height,
+      fit: style.objectFit,
+      ratio: image ? ratioOf(image) : 0,
+    };
   }
-  return widths;
+  return sizes;
+}
+
+/**
+ * Natural sizes are whole numbers, and another file is picked at every few widths: the first ratio stays until one comes that is another
+ * crop's. Attributes that say the same shape say it more exactly.
+ */
+const ratios = new WeakMap<HTMLImageElement, number>();
+
+const otherCrop = (a: number, b: number) => Math.abs(a / b - 1) > 0.03;
+
+function ratioOf(image: HTMLImageElement): number {
+  const natural = image.naturalHeight > 0 ? image.naturalWidth / image.naturalHeight : 0;
+  const known = ratios.get(image);
+  if (known !== undefined && (natural === 0 || !otherCrop(natural, known))) return known;
+  const [width, height] = [Number(image.getAttribute('width')), Number(image.getAttribute('height'))];
+  const stated = width > 0 && height > 0 ? width / height : 0;
+  const ratio = stated > 0 && natural > 0 && !otherCrop(stated, natural) ? stated : natural;
+  if (ratio > 0) ratios.set(image, ratio);
+  return ratio;
 }
 
 /** Images with width descriptors and no width of their own: the picked file gives the box its width. */

@@ -1,4 +1,4 @@
-import type { PlacementKind } from '../../core/run/placement-types.js';
+import type { PlacementKind, SideFrom, StyleLayer } from '../../core/run/placement-types.js';
 
 /** What the script inside a measured page hands to the program. Plain values only; lengths in CSS px. */
 
@@ -33,13 +33,23 @@ export interface ObservedPlacement {
   /** What styles draw in the box behind the image. */
   behind: Behind;
   fit: string;
+  /** What gives the box its sides. */
+  widthFrom: SideFrom;
+  heightFrom: SideFrom;
   currentSrc: string;
   complete: boolean;
   naturalWidth: number;
   naturalHeight: number;
-  /** For images that styles show: every address that the declaration names, resolved. */
+  /** For images that styles show: every address that the layer names, resolved; … */
   addresses?: string[];
+  /** … which layer of which property it is; … */
+  style?: StyleLayer;
+  /** … and the selectors of the rules that may show it, in the order of the cascade's sheets; `styleAttribute` for its own. */
+  rules?: string[];
 }
+
+/** Stands for the style attribute among the selectors of rules. */
+export const styleAttribute = '@style';
 
 export type Behind = 'nothing' | 'gradient' | 'picture' | 'inlined-picture';
 
@@ -88,6 +98,15 @@ export interface PendingImage {
   ownRatio: boolean;
 }
 
+/** A slot while the window is resized. */
+export interface SweptSize {
+  width: number;
+  height: number;
+  fit: string;
+  /** Width of the picture over its height; 0 where that is not known. */
+  ratio: number;
+}
+
 /** The functions that the script puts into its own world of the page. */
 export interface InPage {
   measure(): Measurement;
@@ -95,8 +114,8 @@ export interface InPage {
   /** Waits until images of the first view are decoded, painted and reported as paints. */
   paintsReported(): Promise<void>;
   scrollTo(y: number): void;
-  /** Slots of all placements by selector: widths only, null where there is no box. */
-  slotWidths(): Record<string, number | null>;
+  /** Slots of all placements by selector, null where there is no box. */
+  slotSizes(): Record<string, SweptSize | null>;
   /** Selectors of images whose box takes its width from the file that is picked. */
   widthsFromFile(): string[];
   /** Our selectors of the placements that a CSS selector matches, or that stand inside what it matches. */

@@ -1,5 +1,6 @@
 import { contentBox } from './placements.js';
-import type { ObservedPlacement } from './protocol.js';
+import { styleAttribute, type ObservedPlacement } from './protocol.js';
+import { matches, readRules } from './style-rules.js';
 import { ancestorChain, deepQuery, uniqueSelector } from './selector.js';
 import { isSeen } from './visibility.js';
 
@@ -36,21 +37,44 @@ function addImages(element: Element, pseudo: string | undefined, found: Observed
     if (!value.includes('url(')) continue;
     // What is inherited is shown by the element that the list items are in.
     if (property === 'list-style-image' && style.display !== 'list-item') continue;
-    const addresses = [...value.matchAll(/url\("((?:[^"\\]|\\.)*)"\)/g)].map(([, url = '']) =>
-      url.replace(/\\(.)/g, '$1'),
-    );
-    const own = addresses.filter((url) => !url.startsWith('data:') && !url.startsWith('#'));
-    if (own.length === 0) continue;
-    found.push(describe(element, pseudo, property, style, own));
+    splitLayers(value).forEach((layer, index) => {
+      const own = addressesOf(layer).filter((url) => !url.startsWith('data:') && !url.startsWith('#'));
+      if (own.length > 0)
+        found.push(describe(element, pseudo, style, { property, layer: index, value: layer, own }));
+    });
   }
+}
+
+/** Cuts a value at the commas that stand in no brackets and no quotes. */
+function splitLayers(value: string): string[] {
+  const layers = [''];
+  let depth = 0;
+  let quoted = false;
+  for (const [index, sign] of [...value].entries()) {
+    if (sign === '"' && value[index - 1] !== '\\') quoted = !quoted;
+    if (!quoted && sign === '(') depth++;
+    if (!quoted && sign === ')') depth--;
+    if (!quoted && depth === 0 && sign === ',') layers.push('');
+    else layers[layers.length - 1] += sign;
+  }
+  return layers.map((layer) => layer.trim());
+}
+
+const addressesOf = (layer: string) =>
+  [...layer.matchAll(/url\("((?:[^"\\]|\\.)*)"\)/g)].map(([, url = '']) => url.replace(/\\(.)/g, '$1'));
+
+interface StyledLayer {
+  property: string;
+  layer: number;
+  value: string;
+  own: string[];
 }
 
 function describe(
   element: Element,
   pseudo: string | undefined,
-  property: string,
   style: CSSStyleDeclaration,
-  addresses: string[],
+  { property, layer, value, own }: StyledLayer,
 ): ObservedPlacement {
   const box = contentBox(element, getComputedStyle(element));
   return {
@@ -61,17 +85,42 @@ function describe(
       element.className && typeof element.className === 'string' ? [['class', element.className]] : [],
     sources: [],
     chain: ancestorChain(element),
-    markup: `${property}: ${style.getPropertyValue(property)}`,
+    markup: `${property}: ${value}`,
     box: box && paintedBox(element, pseudo, property, box),
     seen: isSeen(element),
     behind: 'nothing',
-    fit: fitOf(style, property),
-    currentSrc: addresses[0] ?? '',
+    fit: fitOf(style, property, layer),
+    widthFrom: 'style',
+    heightFrom: 'style',
+    currentSrc: own[0] ?? '',
     complete: true,
     naturalWidth: 0,
     naturalHeight: 0,
-    addresses,
+    addresses: own,
+    style: { property, layer },
+    rules: rulesShowing(element, pseudo, property),
   };
+}
+
+/** The selectors of the rules that name an image for an element. */
+function rulesShowing(element: Element, pseudo: string | undefined, property: string): string[] {
+  const names = (style: CSSStyleDeclaration) => /url\(|image-set\(/.test(style.getPropertyValue(property));
+  const rules = readRules()
+    .filter(({ selector, style }) => names(style) && matchesPart(element, pseudo, selector))
+    .map(({ selector }) => selector);
+  const own = pseudo === undefined && element instanceof HTMLElement && names(element.style);
+  return own ? [...rules, styleAttribute] : rules;
+}
+
+const pseudoEnding = /::?(before|after)\s*$/;
+
+function matchesPart(element: Element, pseudo: string | undefined, selector: string): boolean {
+  return selector.split(/,(?![^(]*\))/).some((part) => {
+    const ending = pseudoEnding.exec(part)?.[1];
+    if ((ending === undefined ? undefined : `::${ending}`) !== pseudo) return false;
+    const bare = part.replace(pseudoEnding, '').trim();
+    return matches(element, bare === '' ? '*' : bare);
+  });
 }
 
 /** Backgrounds are drawn over the padding; what is drawn for pseudo-elements and cursors has no box that could be asked for. */
@@ -87,9 +136,11 @@ function paintedBox(
   return { x: rect.left + scrollX, y: rect.top + scrollY, width: rect.width, height: rect.height };
 }
 
-function fitOf(style: CSSStyleDeclaration, property: string): string {
-  const size = style.getPropertyValue(property === 'mask-image' ? 'mask-size' : 'background-size');
-  if (size.startsWith('cover')) return 'cover';
-  if (size.startsWith('contain')) return 'contain';
-  return size.startsWith('100% 100%') ? 'fill' : 'none';
+/** How large a layer is drawn; lists of sizes are repeated where there are more images. */
+function fitOf(style: CSSStyleDeclaration, property: string, layer: number): string {
+  const sizes = splitLayers(
+    style.getPropertyValue(property === 'mask-image' ? 'mask-size' : 'background-size'),
+  );
+  const size = sizes[layer % sizes.length] ?? 'auto';
+  return size === 'auto' || size === 'auto auto' ? 'none' : size;
 }

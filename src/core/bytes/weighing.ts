@@ -1,6 +1,6 @@
 import type { ImageFile, PicturePrice } from '../run/types.js';
 import { PriceList, type Price } from './price-list.js';
-import type { TrifleLimits } from '../checks/trifles.js';
+import type { TrifleLimits } from './trifles.js';
 
 /** One width in one format. */
 export interface WeighedVariant extends Price {

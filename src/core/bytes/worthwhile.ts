@@ -1,4 +1,4 @@
-import type { TrifleLimits } from '../checks/trifles.js';
+import type { TrifleLimits } from './trifles.js';
 
 /**
  * Bytes grow with at most this power of the number of pixels; so a smaller version is never smaller than the file × pixel

@@ -1,40 +1,40 @@
-import type { Check } from './check.js';
-import { animationAsGif } from './animation-as-gif.js';
-import { carriedMetadata } from './carried-metadata.js';
-import { graphicStoredLossy } from './graphic-stored-lossy.js';
-import { heavierEncoding } from './heavier-encoding.js';
-import { olderFormat } from './older-format.js';
-import { photoStoredLossless } from './photo-stored-lossless.js';
-import { svgCarriesBallast } from './svg-carries-ballast.js';
-import { doesNotLoad } from './does-not-load.js';
-import { descriptorDiffersFromFile } from './descriptor-differs-from-file.js';
-import { ladderGap } from './ladder-gap.js';
-import { ladderTooShort } from './ladder-too-short.js';
-import { sizesMissing } from './sizes-missing.js';
-import { sizesOverstates } from './sizes-overstates.js';
-import { sizesUnderstates } from './sizes-understates.js';
-import { sourceOrder } from './source-order.js';
-import { srcsetDoesNotParse } from './srcset-does-not-parse.js';
-import { eagerBelowFold } from './eager-below-fold.js';
-import { lazyInFirstView } from './lazy-in-first-view.js';
-import { morePixelsThanNeeded } from './more-pixels-than-needed.js';
-import { noDimensions } from './no-dimensions.js';
-import { samePictureTwice } from './same-picture-twice.js';
-import { preloadMissesPick } from './preload-misses-pick.js';
-import { fetchedNeverShown } from './fetched-never-shown.js';
-import { manyTinyFiles } from './many-tiny-files.js';
-import { bulkyInlineData } from './bulky-inline-data.js';
-import { lazyWithoutRoom } from './lazy-without-room.js';
-import { shownOnlyByScript } from './shown-only-by-script.js';
-import { mainPictureLate } from './main-picture-late.js';
-import { dimensionsOfAnotherRatio } from './dimensions-of-another-ratio.js';
-import { artDirectedWithoutDimensions } from './art-directed-without-dimensions.js';
-import { blankWhileWaiting } from './blank-while-waiting.js';
-import { upscaled } from './upscaled.js';
-import { stretched } from './stretched.js';
-import { widerThanScreen } from './wider-than-screen.js';
-import { thinOnNarrowScreens } from './thin-on-narrow-screens.js';
-import { noTextAlternative } from './no-text-alternative.js';
+import type { Check } from '../judging/check.js';
+import { animationAsGif } from './bytes/animation-as-gif.js';
+import { carriedMetadata } from './bytes/carried-metadata.js';
+import { graphicStoredLossy } from './bytes/graphic-stored-lossy.js';
+import { heavierEncoding } from './bytes/heavier-encoding.js';
+import { olderFormat } from './bytes/older-format.js';
+import { photoStoredLossless } from './bytes/photo-stored-lossless.js';
+import { svgCarriesBallast } from './bytes/svg-carries-ballast.js';
+import { doesNotLoad } from './looks/does-not-load.js';
+import { descriptorDiffersFromFile } from './choice/descriptor-differs-from-file.js';
+import { ladderGap } from './choice/ladder-gap.js';
+import { ladderTooShort } from './choice/ladder-too-short.js';
+import { sizesMissing } from './choice/sizes-missing.js';
+import { sizesOverstates } from './choice/sizes-overstates.js';
+import { sizesUnderstates } from './choice/sizes-understates.js';
+import { sourceOrder } from './choice/source-order.js';
+import { srcsetDoesNotParse } from './choice/srcset-does-not-parse.js';
+import { eagerBelowFold } from './loading/eager-below-fold.js';
+import { lazyInFirstView } from './loading/lazy-in-first-view.js';
+import { morePixelsThanNeeded } from './bytes/more-pixels-than-needed.js';
+import { noDimensions } from './room/no-dimensions.js';
+import { samePictureTwice } from './bytes/same-picture-twice.js';
+import { preloadMissesPick } from './loading/preload-misses-pick.js';
+import { fetchedNeverShown } from './bytes/fetched-never-shown.js';
+import { manyTinyFiles } from './bytes/many-tiny-files.js';
+import { bulkyInlineData } from './bytes/bulky-inline-data.js';
+import { lazyWithoutRoom } from './loading/lazy-without-room.js';
+import { shownOnlyByScript } from './loading/shown-only-by-script.js';
+import { mainPictureLate } from './loading/main-picture-late.js';
+import { dimensionsOfAnotherRatio } from './room/dimensions-of-another-ratio.js';
+import { artDirectedWithoutDimensions } from './room/art-directed-without-dimensions.js';
+import { blankWhileWaiting } from './waiting/blank-while-waiting.js';
+import { upscaled } from './looks/upscaled.js';
+import { stretched } from './looks/stretched.js';
+import { widerThanScreen } from './looks/wider-than-screen.js';
+import { thinOnNarrowScreens } from './looks/thin-on-narrow-screens.js';
+import { noTextAlternative } from './looks/no-text-alternative.js';
 
 /** Every check, in the order in which equal findings are listed. */
 export const checks: readonly Check[] = [
@@ -75,8 +75,3 @@ export const checks: readonly Check[] = [
   manyTinyFiles,
   bulkyInlineData,
 ];
-
-export type { Check, Draft, Evidence, Remedy } from './check.js';
-export type { Facts, Wishes } from './facts.js';
-export { judge, type JudgedFinding, type Judgement } from './judge.js';
-export { defaultTrifles, type TrifleLimits } from './trifles.js';

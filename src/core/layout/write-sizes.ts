@@ -26,8 +26,12 @@ const mostEntries = 12;
 /**
  * Writes the shortest source-size list that is near enough to the slot at every swept width.
  * @param samples ascending in viewport width; hidden slots left out
+ * @param write how the length of an entry is written
  */
-export function writeSizes(samples: readonly SlotSample[]): WrittenSizes | NotSayable {
+export function writeSizes(
+  samples: readonly SlotSample[],
+  write: (length: string) => string = (length) => length,
+): WrittenSizes | NotSayable {
   const shown = samples.filter(({ slot }) => slot > 0);
   if (shown.length === 0) return { reason: 'the image has no box at any width' };
   const groups = shortestGrouping(cutIntoPieces(shown));
@@ -36,7 +40,7 @@ export function writeSizes(samples: readonly SlotSample[]): WrittenSizes | NotSa
     return { reason: `it would take ${groups.length} entries to follow the slot` };
   const text = groups
     .map(({ size, to }, index) =>
-      index === groups.length - 1 ? size.text : `(max-width: ${to}px) ${size.text}`,
+      index === groups.length - 1 ? write(size.text) : `(max-width: ${to}px) ${write(size.text)}`,
     )
     .join(', ');
   const checked = checkSizes(text, shown);

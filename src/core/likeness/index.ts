@@ -1,6 +1,7 @@
 export { busiestRegion } from './busiest.js';
 export { contentOf, edgeShares, flatShare, type EdgeShares, type PictureContent } from './content.js';
 export { jpegQuality } from './jpeg-quality.js';
+export { lookSide, looksLike } from './look.js';
 export { hasAlphaChannel, lumaOf, peakSignalToNoise, type Pixels } from './luma.js';
 export {
   equalLooks,

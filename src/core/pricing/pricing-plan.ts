@@ -1,10 +1,12 @@
-import { choiceOn } from '../checks/choice.js';
-import type { Facts } from '../checks/facts.js';
-import { bestSource, existingFile, stateOn } from '../checks/file-state.js';
-import { reachOfScroll } from '../layout/reach.js';
-import type { ImageFile, Placement } from '../run/types.js';
+import { choiceOn } from '../judging/choice.js';
+import { encodedOn } from '../judging/encodings.js';
+import type { Facts } from '../judging/facts.js';
+import { masterFor } from '../plan/changes.js';
+import type { CandidateProposal } from '../plan/proposal.js';
+import { reachOfDownload } from '../plan/taken.js';
+import type { ImageFile, Placement, Screen } from '../run/types.js';
 import { estimateErrors } from '../bytes/price-list.js';
-import { canBeWorthwhile } from '../bytes/worthwhile.js';
+import { mostlyContainer } from '../bytes/trifles.js';
 
 /** A picture whose prices are worth knowing. */
 export interface WantedPrice {
@@ -53,12 +55,14 @@ function addPlacement(
   facts: Facts,
   wants: Map<string, OpenWant>,
 ): void {
-  const proposal = facts.proposals.get(placement.id);
-  for (const { name, height, share } of facts.screens) {
-    const download = placement.downloads[name];
-    const state = stateOn(placement, name, facts);
-    if (!download || !state || download.bytes < facts.wishes.trifles.trifleBytes) continue;
-    const file = masterFile(placement, facts) ?? facts.files.get(download.url);
+  if (placement.kind === 'preload') return;
+  for (const screen of facts.screens) {
+    const download = placement.downloads[screen.name];
+    const taken = facts.plan.taken(placement, screen.name);
+    if (!download || !taken || download.bytes < mostlyContainer) continue;
+    const source = facts.plan.stateOf(placement)?.sources[taken.source];
+    const proposal = source?.origin == null ? undefined : facts.plan.proposals(placement).get(source.origin);
+    const file = masterOn(placement, screen, proposal, facts);
     if (!file || !pricedFormats.has(file.format) || file.width === 0) continue;
     if (file.animated && file.format !== 'gif') continue;
     const want: OpenWant = wants.get(file.url) ?? {
@@ -70,38 +74,46 @@ function addPlacement(
     };
     wants.set(file.url, want);
     want.templates.add(placement.template);
-    const from = facts.files.get(download.url)?.width ?? file.width;
-    const proposed = proposal?.screens[name]?.width ?? from;
-    const shrinks =
-      proposal && canBeWorthwhile(download.bytes, from, proposed, facts.wishes.trifles) && !file.animated;
-    if (shrinks) for (const width of proposal.widths) want.make.add(Math.min(width, file.width));
-    else for (const width of widthsOn(placement, name, facts)) want.have.add(Math.min(width, file.width));
-    const reach =
-      download.began === 'first-view' ? 1 : reachOfScroll(download.scrollDepth, height, facts.reach);
+    const proposed = proposal?.screens[screen.name]?.width ?? taken.file.width;
+    if (proposal && proposed < taken.file.width * nearlyAsWide && !file.animated)
+      for (const width of proposal.widths) want.make.add(Math.min(width, file.width));
+    else for (const width of widthsOn(placement, screen, facts)) want.have.add(Math.min(width, file.width));
     want.downloads.set(
-      JSON.stringify([placement.page, name, download.url]),
-      weight * share * reach * download.bytes,
+      JSON.stringify([placement.page, screen.name, download.url]),
+      weight * screen.share * reachOfDownload(download, screen, facts.reach) * download.bytes,
     );
   }
 }
 
+/** A proposal is worth its encodes from here on. */
+const nearlyAsWide = 0.95;
+
 const ascending = (widths: ReadonlySet<number>) => [...widths].sort((a, b) => a - b);
 
-/** The placement's best source, if it shows the same as what is delivered. */
-function masterFile(placement: Placement, facts: Facts): ImageFile | undefined {
-  const state = Object.keys(placement.downloads)
-    .map((screen) => stateOn(placement, screen, facts))
-    .find((each) => each !== undefined);
-  return state && bestSource(placement, state, facts);
+/** The best file of the picture that a screen takes. */
+function masterOn(
+  placement: Placement,
+  screen: Screen,
+  proposal: CandidateProposal | undefined,
+  facts: Facts,
+): ImageFile | undefined {
+  const taken = facts.plan.taken(placement, screen.name);
+  const best = proposal?.master;
+  if (!taken) return undefined;
+  if (!best) return encodedOn(placement, screen, facts)?.priced ?? facts.files.get(taken.file.url);
+  // Nothing has a price yet: the widest file of the same shape will have one.
+  const own = facts.files.get(taken.file.url);
+  const ratio = own ? (own.width * best.height) / Math.max(1, own.height * best.width) : 1;
+  return Math.abs(ratio - 1) <= 0.02 && best.width >= taken.file.width
+    ? best
+    : facts.files.get(masterFor(taken.file, undefined, facts.plan.book));
 }
 
 /** What the screen takes now, and what it would take if `sizes` said the truth. */
-function widthsOn(placement: Placement, screen: string, facts: Facts): number[] {
-  const state = stateOn(placement, screen, facts);
-  const description = facts.screens.find(({ name }) => name === screen);
-  const choice = description && choiceOn(placement, description, facts);
-  const right = choice ? existingFile(choice.right).width : 0;
-  return [state?.width ?? 0, right].filter((width) => width > 0);
+function widthsOn(placement: Placement, screen: Screen, facts: Facts): number[] {
+  const taken = facts.plan.taken(placement, screen.name)?.file.width ?? 0;
+  const right = choiceOn(placement, screen, facts)?.right.width ?? 0;
+  return [taken, right].filter((width) => width > 0);
 }
 
 /** Bytes grow with a power of the number of pixels between these two. */

@@ -1,7 +1,7 @@
 import { checks } from '../checks/index.js';
-import type { Facts } from '../checks/facts.js';
-import { judge } from '../checks/judge.js';
-import { rankFixes } from '../fixes/fixes.js';
+import type { World } from '../judging/facts.js';
+import { rankFixes } from '../judging/fixes.js';
+import { judge } from '../judging/judge.js';
 import type { WantedPrice } from './pricing-plan.js';
 
 /** Findings that cost no bytes rank below all others, whatever is measured. */
@@ -9,13 +9,13 @@ const byteChecks = checks.filter(({ cut }) => cut !== null);
 
 /**
  * Whether measuring the rest could not change the order of the first fixes: every fix that could still reach among them is measured whole.
- * A fix stands for one template, so an unmeasured picture can only add to the fixes of the templates that show it, and never more
- * than its own expected bytes.
- * @param facts with the prices measured so far, and no guesses for others
+ * A fix stands for one template, or for some that share files, so an unmeasured picture can only add to the fixes of the templates that
+ * show it, and never more than its own expected bytes.
+ * @param world with the prices measured so far, and no guesses for others
  * @param first how many fixes must keep their order
  */
-export function isSettled(facts: Facts, rest: readonly WantedPrice[], first: number): boolean {
-  const fixes = rankFixes(judge(byteChecks, facts).findings, facts);
+export function isSettled(world: World, rest: readonly WantedPrice[], first: number): boolean {
+  const fixes = rankFixes(judge(byteChecks, world));
   const bar = fixes[first - 1]?.expected ?? 0;
   const open = new Map<string, number>();
   for (const { templates, stake } of rest)
@@ -23,7 +23,7 @@ export function isSettled(facts: Facts, rest: readonly WantedPrice[], first: num
   for (const [template, stake] of open) {
     const most = Math.max(
       0,
-      ...fixes.filter((fix) => fix.template === template).map(({ expected }) => expected),
+      ...fixes.filter(({ templates }) => templates.includes(template)).map(({ expected }) => expected),
     );
     if (most + stake >= bar) return false;
   }

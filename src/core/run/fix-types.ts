@@ -1,5 +1,7 @@
+import type { Crop } from './offer-types.js';
 import type { SourcePosition } from './placement-types.js';
 
+/** What one screen showed, in plain values; `saves` is the finding's share of the bytes, negative where it costs some. */
 export type ScreenEvidence = { saves: number } & Record<string, number | string | boolean | null>;
 
 export interface Finding {
@@ -9,27 +11,27 @@ export interface Finding {
   says: string;
 }
 
+/** Bytes of an average visit; negative where they grow. */
 export interface Savings {
-  /** Bytes per average visit. */
+  /** By the share of visits that cause each download. */
   expected: number;
-  /** Bytes per average visit that does not scroll. */
+  /** Of a visit that does not scroll. */
   firstView: number;
-  /** Bytes per average visit that scrolls every page to its end. */
+  /** Of a visit that scrolls every page to its end. */
   whole: number;
-  /** Expected bytes per average visit on each screen. */
+  /** Expected bytes on each screen. */
   screens: Record<string, number>;
 }
 
-export interface FixPlace {
-  placement: string;
-  page: string;
-  source: SourcePosition | null;
-  selector: string;
-}
+/** How a file is made: encoded as its original is, encoded to look the same, … */
+export type Recipe = 'resized' | 'equal-looks' | 'bare' | 'cleaned' | 'animation' | 'still' | 'cropped';
 
 export interface FileToMake {
+  /** Address from the site's root. */
   name: string;
+  /** The file that it is made from. */
   from: string;
+  recipe: Recipe;
   /** Device px. */
   width: number;
   format: string;
@@ -38,26 +40,67 @@ export interface FileToMake {
   quality: number | null;
   /** 0 when these bytes were measured; else how far the estimate may be off, as a share. */
   error: number;
+  /** The part that is cut out. */
+  crop?: Crop;
 }
 
-export interface Written {
-  before: string;
+/** What one screen takes for a placement before and after a fix; null for nothing. */
+export interface TakenFiles {
+  before: string | null;
+  after: string | null;
+  /** Of the file that is taken afterwards, in one transfer. */
+  bytes: number;
+}
+
+export interface FixPlace {
+  placement: string;
+  page: string;
+  source: SourcePosition | null;
+  selector: string;
+  /** Which of the fix's edits it gets. */
+  edit: number;
+  /** The text for this place; empty where something is to be done by hand. */
   after: string;
+  takes: Record<string, TakenFiles>;
+}
+
+/** One text that is edited, shown at the place that saves most. */
+export interface FixEdit {
+  kind: 'tag' | 'style' | 'link';
   /** The placement that `before` and `after` show. */
   example: string;
-  files: FileToMake[];
-  notes: string[];
+  before: string;
+  /** Empty for an element that is to be removed. */
+  after: string;
+}
+
+/** A step of the chain that a fix's bytes go down, in the order of the ledger. */
+export interface FixStep {
+  kind: string;
+  /** Expected bytes of an average visit. */
+  expected: number;
 }
 
 export interface Fix {
   id: string;
-  check: string;
+  /** `edit` for a text to paste; `hand` for what nobody can paste. */
+  kind: 'edit' | 'hand';
+  /** Checks whose findings it removes, those that save most first. */
+  checks: string[];
   title: string;
+  /** What it adds to the fixes above it. */
   saves: Savings;
+  /** What it saves when it is the only one that is made. */
+  alone: Savings;
+  steps: FixStep[];
   sureness: string;
+  /** Layout shift that an average visit is spared. */
+  shift: number;
   /** Indexes into `findings`. */
   findings: number[];
   pages: string[];
   places: FixPlace[];
-  write: Written;
+  edits: FixEdit[];
+  files: FileToMake[];
+  notes: string[];
 }

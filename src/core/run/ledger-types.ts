@@ -14,11 +14,13 @@ export interface PricingSummary {
 
 /** What one fix takes off a download. */
 export interface LedgerCut {
-  /** Its place in the fixed order: `unneeded`, `metadata`, `fewer-pixels`, `better-encoding`, `newer-format` or `later`. */
+  /**
+   * Its place in the fixed order: `repair`, `unneeded`, `metadata`, `fewer-pixels`, `better-encoding`, `newer-format` or `later`.
+   */
   kind: string;
-  /** Index into `findings`. */
-  finding: number;
-  /** Bytes off the transfer; 0 for `later`. */
+  /** Id of the fix. */
+  fix: string;
+  /** Bytes off the transfers that show what this download shows now; negative where they grow. */
   bytes: number;
   /** Expected bytes off an average visit of this page on this screen. */
   expected: number;

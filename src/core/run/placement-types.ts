@@ -1,4 +1,4 @@
-import type { Began } from './types.js';
+import type { Began } from './visit-types.js';
 
 export type PlacementKind =
   | 'img'
@@ -45,6 +45,12 @@ export type ImageState = 'drawn' | 'broken' | 'not-loaded' | 'no-source';
  */
 export type WaitingLook = 'blank' | 'colour' | 'gradient' | 'inlined-picture' | 'other';
 
+/**
+ * What gives an element's box one of its sides: a length of a style, an attribute, a style that says `auto` (an attribute would change
+ * nothing), or nothing at all (an attribute would).
+ */
+export type SideFrom = 'style' | 'attribute' | 'auto' | 'nothing';
+
 /** What one screen showed of a placement beyond its slot. */
 export interface Shown {
   state: ImageState;
@@ -52,8 +58,10 @@ export interface Shown {
   whileWaiting: Slot | null;
   /** Slot when the first view had settled, before any scroll. */
   beforeScroll: Slot | null;
-  /** Computed `object-fit`. */
+  /** Computed `object-fit`, or the size of a background. */
   fit: string;
+  widthFrom: SideFrom;
+  heightFrom: SideFrom;
   /** Size at which the whole picture is drawn, which `object-fit` may make larger or smaller than the slot. */
   drawnWidth: number;
   drawnHeight: number;
@@ -69,6 +77,14 @@ export interface Shown {
   lazy: boolean;
 }
 
+/** An image among those that a declaration lists. */
+export interface StyleLayer {
+  /** As computed: `background-image`, never the shorthand. */
+  property: string;
+  /** Counted from 0. */
+  layer: number;
+}
+
 export interface Placement {
   id: string;
   page: string;
@@ -77,7 +93,12 @@ export interface Placement {
   /** Null for elements that a script made. */
   source: SourcePosition | null;
   template: string;
+  /** The element as its file has it; of an image in a style the rule, or the declarations of a style attribute. */
   markup: string;
+  /** What relative addresses in the markup are resolved against. */
+  base: string;
+  /** Of an image in a style: which one it is. */
+  style?: StyleLayer;
   alt: string | null;
   slots: Record<string, Slot | null>;
   picks: Record<string, PickPair>;

@@ -85,6 +85,8 @@ const visit = closed({
 
 const looks = ['blank', 'colour', 'gradient', 'inlined-picture', 'other'];
 
+const side = () => string().oneOf(['style', 'attribute', 'auto', 'nothing']).required();
+
 const placement = closed({
   id: text(),
   page: text(),
@@ -93,6 +95,8 @@ const placement = closed({
   source: position,
   template: text(),
   markup: text(),
+  base: text(),
+  style: object({ property: text(), layer: bytes() }).default(undefined),
   alt: string().nullable().defined(),
   slots: keyed(slotOrNull()),
   picks: keyed(closed({ predicted: string().nullable().defined(), observed: string().nullable().defined() })),
@@ -105,6 +109,8 @@ const placement = closed({
       whileWaiting: slotOrNull(),
       beforeScroll: slotOrNull(),
       fit: text(),
+      widthFrom: side(),
+      heightFrom: side(),
       drawnWidth: number().min(0).required(),
       drawnHeight: number().min(0).required(),
       fileWidth: number().min(0).required(),
@@ -118,39 +124,69 @@ const placement = closed({
   candidates: list(text()),
 });
 
+const whole = () => number().integer().required();
+
 const finding = closed({
   check: text(),
   placement: text(),
-  screens: keyed(object({ saves: bytes() })),
+  screens: keyed(object({ saves: whole() })),
   says: text(),
+});
+
+const savings = closed({ expected: whole(), firstView: whole(), whole: whole(), screens: keyed(whole()) });
+
+const fileToMake = closed({
+  name: text(),
+  from: text(),
+  recipe: string()
+    .oneOf(['resized', 'equal-looks', 'bare', 'cleaned', 'animation', 'still', 'cropped'])
+    .required(),
+  width: bytes(),
+  format: text(),
+  bytes: bytes(),
+  quality: number().nullable().defined(),
+  error: number().min(0).required(),
 });
 
 const fix = closed({
   id: text(),
-  check: text(),
+  kind: string().oneOf(['edit', 'hand']).required(),
+  checks: list(text()),
   title: text(),
-  saves: closed({ expected: bytes(), firstView: bytes(), whole: bytes(), screens: keyed(bytes()) }),
+  saves: savings,
+  alone: savings,
+  steps: list(closed({ kind: text(), expected: whole() })),
   sureness: text(),
+  shift: number().min(0).required(),
   findings: list(number().integer().min(0).required()),
   pages: list(text()),
-  places: list(closed({ placement: text(), page: text(), source: position, selector: text() })),
-  write: closed({
-    before: text(),
-    after: text(),
-    example: text(),
-    files: list(
-      closed({
-        name: text(),
-        from: text(),
-        width: number().integer().min(1).required(),
-        format: text(),
-        bytes: bytes(),
-        quality: number().nullable().defined(),
-        error: number().min(0).required(),
-      }),
-    ),
-    notes: list(text()),
-  }),
+  places: list(
+    closed({
+      placement: text(),
+      page: text(),
+      source: position,
+      selector: text(),
+      edit: bytes(),
+      after: text(),
+      takes: keyed(
+        closed({
+          before: string().nullable().defined(),
+          after: string().nullable().defined(),
+          bytes: bytes(),
+        }),
+      ),
+    }),
+  ),
+  edits: list(
+    closed({
+      kind: string().oneOf(['tag', 'style', 'link']).required(),
+      example: text(),
+      before: text(),
+      after: text(),
+    }),
+  ),
+  files: list(fileToMake),
+  notes: list(text()),
 });
 
 const totals = closed({
@@ -170,13 +206,14 @@ const pricePoint = closed({
 });
 
 export const runSchema = closed({
-  format: string().oneOf(['yukkuri-run/1']).required(),
+  format: string().oneOf(['yukkuri-run/2']).required(),
   site: closed({ kind: string().oneOf(['folder']).required(), name: text(), basePath: text() }),
   screens: list(screenSchema),
   pages: list(
     closed({
       path: text(),
       file: text(),
+      base: text(),
       weight: share(),
       visits: list(visit),
       withoutScript: closed({ urls: list(text()) }).nullable(),
@@ -260,7 +297,7 @@ export const runSchema = closed({
       url: text(),
       placements: list(text()),
       delivered: bytes(),
-      cuts: list(closed({ kind: text(), finding: bytes(), bytes: bytes(), expected: bytes() })),
+      cuts: list(closed({ kind: text(), fix: text(), bytes: whole(), expected: whole() })),
       remains: bytes(),
       expected: bytes(),
       expectedRemains: bytes(),

@@ -2,12 +2,14 @@ import type { ImageFile, PicturePrice } from './file-types.js';
 import type { Finding, Fix } from './fix-types.js';
 import type { LedgerEntry, PricingSummary } from './ledger-types.js';
 import type { Placement } from './placement-types.js';
+import type { VisitRecord } from './visit-types.js';
 
 export type * from './file-types.js';
 export type * from './fix-types.js';
 export type * from './ledger-types.js';
 export type * from './placement-types.js';
 export type * from './offer-types.js';
+export type * from './visit-types.js';
 
 /**
  * The saved run: what one audit saw and concluded. All lengths are CSS px unless a name says device px,
@@ -15,7 +17,7 @@ export type * from './offer-types.js';
  * and all URLs on the audited site are written as paths from its root.
  */
 export interface Run {
-  format: 'yukkuri-run/1';
+  format: 'yukkuri-run/2';
   site: SiteSummary;
   screens: Screen[];
   pages: PageRecord[];
@@ -61,6 +63,8 @@ export interface PageRecord {
   path: string;
   /** Site-relative file the page was read from. */
   file: string;
+  /** What relative addresses of the page are resolved against: a path of the site, or an absolute URL. */
+  base: string;
   /** Share of visits, 0 to 1; the weights of a run sum to 1. */
   weight: number;
   visits: VisitRecord[];
@@ -73,67 +77,10 @@ export interface WithoutScript {
   urls: string[];
 }
 
-export interface Traffic {
-  downloads: number;
-  bytes: number;
-}
-
-export interface VisitRecord {
-  screen: string;
-  /** Images that began before any scroll. */
-  firstView: Traffic;
-  /** Images of the page scrolled to its end. */
-  whole: Traffic;
-  /** Bytes of every resource, images and others. */
-  allBytes: number;
-  /** Height of the whole document after the scroll, CSS px. */
-  documentHeight: number;
-  downloads: Download[];
-  /** Width that can be scrolled to, CSS px; more than the screen's when the page scrolls sideways. */
-  documentWidth: number;
-  /** Selector of the element of the largest paint of the first view; null where there was none or it is gone. */
-  largestPaint: string | null;
-  shift: PageShift;
-}
-
-/** How a page jumps when its images arrive. Scores are layout-shift values, W3C Layout Instability. */
-export interface PageShift {
-  /** By our own arithmetic, all images arriving within one session window. */
-  score: number;
-  /** As the browser reported it for the same arrivals. */
-  observed: number;
-  releases: ShiftRelease[];
-}
-
-/** What one image moved when it arrived. */
-export interface ShiftRelease {
-  /** Null for the last release: all images that keep their box. */
-  url: string | null;
-  /** Selectors of the images with this address. */
-  selectors: string[];
-  score: number;
-  observed: number;
-  /** The elements that moved farthest, with their distance in CSS px. */
-  moved: { name: string; by: number }[];
-  /** How many moved. */
-  count: number;
-}
-
-export type Began = 'first-view' | 'scrolled';
-
-export interface Download {
-  url: string;
-  bytes: number;
-  type: string;
-  status: number;
-  began: Began;
-  /** Scroll position at which the download began, CSS px from the top of the document. */
-  scrollDepth: number;
-  /** Set when the transfer failed, in the browser's words. */
-  failure?: string;
-}
-
-/** A placement's slot over the width of the viewport, and the `sizes` that says it. */
+/**
+ * A placement's slot over the width of the viewport, and the `sizes` for it: what is fitted is the width at which the picture is drawn,
+ * which `object-fit` may make another than the slot's.
+ */
 export interface SlotSweep {
   placement: string;
   /** Straight stretches: viewport and slot width at their two ends, CSS px. */
@@ -146,7 +93,7 @@ export interface SlotSweep {
   holds: number;
   /** Largest distance between text and slot, CSS px. */
   worst: number;
-  /** The slot's only width, CSS px, if it has one. */
+  /** The only width at which the picture is drawn, CSS px, if it has one. */
   constant: number | null;
 }
 

@@ -1,4 +1,4 @@
-import { bytesInWords, count, group, percent } from '../../core/checks/words.js';
+import { bytesInWords, count, group, percent } from '../../core/words.js';
 import type { Run } from '../../core/run/index.js';
 import { plainText } from '../plain-text.js';
 import type { TextPage } from './layout.js';

@@ -1,14 +1,6 @@
-import { bytesInWords } from '../../core/checks/words.js';
+import { bytesInWords } from '../../core/words.js';
 import type { LedgerEntry } from '../../core/run/index.js';
-
-const names: Record<string, string> = {
-  unneeded: 'not needed',
-  metadata: 'metadata',
-  'fewer-pixels': 'fewer pixels',
-  'better-encoding': 'better encoding',
-  'newer-format': 'newer format',
-  later: 'later',
-};
+import { cutNames, signed } from './cut-names.js';
 
 /** Where the bytes of one download go: "1,240 kB delivered → fewer pixels −1,010 kB → later −40 kB → 190 kB remain". */
 export function ledgerChain({ delivered, cuts, expected, expectedRemains, remains }: LedgerEntry): string {
@@ -21,9 +13,9 @@ export function ledgerChain({ delivered, cuts, expected, expectedRemains, remain
     later === 0
       ? `${bytesInWords(remains)} remain`
       : `${bytesInWords(remains)} remain, ${bytesInWords(expectedRemains)} in an average visit (now ${bytesInWords(expected)})`;
-  const middle = Object.keys(names).flatMap((kind) => {
+  const middle = Object.keys(cutNames).flatMap((kind) => {
     const bytes = steps.get(kind) ?? 0;
-    return bytes === 0 ? [] : [`${names[kind]} −${bytesInWords(bytes)}`];
+    return bytes === 0 ? [] : [`${cutNames[kind]} ${signed(bytes, bytesInWords)}`];
   });
   return [`${bytesInWords(delivered)} delivered`, ...middle, end].join(' → ');
 }

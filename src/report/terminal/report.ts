@@ -1,14 +1,17 @@
-import { bytesInWords, count, group } from '../../core/checks/words.js';
-import type { Fix, Run, SourcePosition } from '../../core/run/index.js';
+import { bytesInWords, count, group } from '../../core/words.js';
+import type { Run } from '../../core/run/index.js';
 import { plainText } from '../plain-text.js';
 import { TextPage, type TerminalStyle } from './layout.js';
+import { causeReport } from './cause-report.js';
+import { fixReport } from './fix-report.js';
 import { footer } from './footer.js';
-import { ledgerChain } from './ledger-chain.js';
 import { totalsTable } from './totals-table.js';
 
 export interface TerminalOptions extends TerminalStyle {
   /** Fixes shown; the others are counted. */
   limit: number;
+  /** What the bytes are summed up by. */
+  by: 'fix' | 'cause';
 }
 
 /** The whole report of a run as text for a terminal or a pipe. */
@@ -23,7 +26,8 @@ export function terminalReport(run: Readonly<Run>, options: TerminalOptions): st
     ),
   );
   page.blank();
-  fixes(page, run, options.limit);
+  if (options.by === 'cause') causeReport(page, run);
+  else fixes(page, run, options.limit);
   footer(page, run);
   return page.toString();
 }
@@ -66,7 +70,7 @@ function fixes(page: TextPage, run: Readonly<Run>, limit: number): void {
   page.ends(paint.bold('Fixes'), paint.bold('saved per average visit'));
   run.fixes.slice(0, limit).forEach((fix, index) => {
     page.blank();
-    oneFix(page, run, fix, index + 1);
+    fixReport(page, run, fix, index + 1);
   });
   const hidden = run.fixes.slice(limit);
   if (hidden.length > 0) {
@@ -76,85 +80,4 @@ function fixes(page: TextPage, run: Readonly<Run>, limit: number): void {
       `${group(hidden.length)} more ${hidden.length === 1 ? 'fix' : 'fixes'}, together ${bytesInWords(bytes)}: show them with --limit ${run.fixes.length}.`,
     );
   }
-}
-
-const margin = 4;
-const labelled = 11;
-
-function oneFix(page: TextPage, run: Readonly<Run>, fix: Fix, rank: number): void {
-  const { paint } = page;
-  const saved =
-    fix.saves.expected > 0 ? paint.green.bold(bytesInWords(fix.saves.expected)) : paint.dim('no bytes');
-  page.ends(`${paint.bold(`${rank}.`.padEnd(margin))}${paint.bold(plainText(fix.title))}`, saved);
-  const field = (name: string, text: string) =>
-    page.text(text, labelled, `${' '.repeat(margin)}${paint.dim(name)}`);
-  const example = fix.findings
-    .map((index) => run.findings[index])
-    .find((finding) => finding?.placement === fix.write.example);
-  if (example) field('why', plainText(example.says));
-  field('where', placesInWords(fix));
-  if (fix.saves.expected > 0) {
-    field('saves', savingsInWords(fix));
-    const chain = chainOf(fix, run);
-    if (chain !== undefined) field('bytes', chain);
-    field('sure', `${fix.sureness}`);
-  }
-  if (fix.write.after) {
-    page.text(paint.dim('write'), margin);
-    page.verbatim(paint.cyan(plainText(fix.write.after, true)), margin + 2);
-  }
-  if (fix.write.files.length > 0) field('make', filesInWords(fix));
-  for (const note of fix.write.notes) field('note', plainText(note));
-}
-
-/** The way of the example's bytes on the screen that saves most, if more than one fix takes from them. */
-function chainOf({ write, saves }: Fix, run: Readonly<Run>): string | undefined {
-  const screens = [...run.screens].sort(
-    (a, b) => (saves.screens[b.name] ?? 0) - (saves.screens[a.name] ?? 0),
-  );
-  for (const { name } of screens) {
-    const entry = run.ledger.find(
-      ({ screen, placements, cuts }) =>
-        screen === name &&
-        placements.includes(write.example) &&
-        new Set(cuts.map(({ kind }) => kind)).size > 1,
-    );
-    if (entry) return `${plainText(entry.url)} on ${plainText(name)}: ${ledgerChain(entry)}`;
-  }
-  return undefined;
-}
-
-const mostPlaces = 4;
-
-function placesInWords({ places, write }: Fix): string {
-  const first = places.filter(({ placement }) => placement === write.example);
-  const ordered = [...first, ...places.filter(({ placement }) => placement !== write.example)];
-  const shown = ordered
-    .slice(0, mostPlaces)
-    .map(({ source, page, selector }) => placeInWords(source, page, selector));
-  const more = ordered.length - shown.length;
-  return shown.join(', ') + (more > 0 ? ` and ${count(more, 'more place')}` : '');
-}
-
-function placeInWords(source: SourcePosition | null, page: string, selector: string): string {
-  return plainText(
-    source ? `${source.file}:${source.line}:${source.column}` : `${page} ${selector} (made by a script)`,
-  );
-}
-
-function savingsInWords({ saves }: Fix): string {
-  const screens = Object.entries(saves.screens)
-    .filter(([, bytes]) => bytes > 0)
-    .map(([name, bytes]) => `${plainText(name)} ${bytesInWords(bytes)}`);
-  return `${screens.join(', ')} (first view ${bytesInWords(saves.firstView)}, scrolled to the end ${bytesInWords(saves.whole)}); ${bytesInWords(1000 * saves.expected)} in 1,000 visits`;
-}
-
-const mostFiles = 6;
-
-function filesInWords({ write }: Fix): string {
-  const shown = write.files
-    .slice(0, mostFiles)
-    .map(({ name, bytes }) => `${plainText(name)} ${bytesInWords(bytes)}`);
-  const more = write.files.length - shown.length;
-  return shown.join(', ') + (more > 0 ? ` and ${count(more, 'more file')}` : '');
 }

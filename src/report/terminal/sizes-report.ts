@@ -1,5 +1,5 @@
-import { count, group, percent, pixels } from '../../core/checks/words.js';
-import { sweptSlot, type ClaimStretch } from '../../core/checks/sizes-stretches.js';
+import { count, group, percent, pixels } from '../../core/words.js';
+import { sweptSlot, type ClaimStretch } from '../../core/judging/sizes-stretches.js';
 import { readImageMarkup } from '../../core/markup/index.js';
 import type { Placement, SlotSweep } from '../../core/run/index.js';
 import { plainText } from '../plain-text.js';

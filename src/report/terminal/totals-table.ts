@@ -1,5 +1,5 @@
 import type { ChalkInstance } from 'chalk';
-import { bytesInWords, percent } from '../../core/checks/words.js';
+import { bytesInWords, percent } from '../../core/words.js';
 import type { Run, ScreenTotals } from '../../core/run/index.js';
 import { plainText } from '../plain-text.js';
 import { pad, padStart } from './layout.js';

@@ -1,5 +1,5 @@
 import type { WeighedVariant, Weighing } from '../../core/bytes/weighing.js';
-import { bytesInWords, group, listed, percent } from '../../core/checks/words.js';
+import { bytesInWords, group, listed, percent } from '../../core/words.js';
 import { plainText } from '../plain-text.js';
 import { TextPage, type TerminalStyle } from './layout.js';
 import { plainTable } from './plain-table.js';

@@ -1,5 +1,5 @@
-import { bytesInWords, group, pixels } from '../../core/checks/words.js';
-import type { WhyReport, WhyRow } from '../../core/fixes/why.js';
+import { bytesInWords, group, pixels } from '../../core/words.js';
+import type { WhyReport, WhyRow } from '../../core/judging/why.js';
 import { plainText } from '../plain-text.js';
 import { TextPage, type TerminalStyle } from './layout.js';
 import { ledgerChain } from './ledger-chain.js';

@@ -1,6 +1,9 @@
 import { expect } from 'chai';
 import { PriceList } from '../../../src/core/bytes/price-list.js';
-import { checks, judge, type Facts } from '../../../src/core/checks/index.js';
+import { checks } from '../../../src/core/checks/index.js';
+import type { World } from '../../../src/core/judging/facts.js';
+import { writeFixes } from '../../../src/core/judging/fixes.js';
+import { judge } from '../../../src/core/judging/judge.js';
 import type { ImageFile, PicturePrice, Placement, PricePoint, Screen } from '../../../src/core/run/index.js';
 import { oneScreen, shownOn, someFacts, someFile, somePlacement } from '../../support/facts.js';
 
@@ -8,7 +11,7 @@ type Shown = Parameters<typeof shownOn>[1];
 
 interface Case {
   says: string;
-  facts: Facts;
+  facts: World;
   finds: boolean;
 }
 
@@ -21,11 +24,11 @@ interface OneImage {
 }
 
 /** One image on one page: 400 × 300 CSS px, a file of twice that and 100 kB, unless told otherwise. */
-function one({ placement = {}, shown = {}, file = {}, screen = oneScreen, price }: OneImage): Facts {
+function one({ placement = {}, shown = {}, file = {}, screen = oneScreen, price }: OneImage): World {
   const own = someFile({ url: '/a.jpg', width: 800, height: 600, bytes: 100_000, ...file });
   const image = somePlacement({
     id: '/#1',
-    markup: '<img src="a.jpg" width="800" height="600" alt="x">',
+    markup: `<img src="${own.url.slice(1)}" width="800" height="600" alt="x">`,
     alt: 'x',
     candidates: [own.url],
     ...shownOn(screen, {
@@ -434,9 +437,9 @@ describe('the checks, one image at a time', () => {
         it(`${finds ? 'names' : 'is silent about'} ${says}`, () => {
           const check = checks.find((each) => each.id === id);
           if (!check) throw new Error(`no check ${id}`);
-          const { findings } = judge([check], facts);
-          expect(findings.map(({ finding }) => finding.check)).to.deep.equal(finds ? [id] : []);
-          for (const { finding } of findings) expect(finding.says).to.match(/\.$/);
+          const { findings } = writeFixes(judge([check], facts));
+          expect(findings.map((finding) => finding.check)).to.deep.equal(finds ? [id] : []);
+          for (const { says: sentence } of findings) expect(sentence).to.match(/\.$/);
         });
     });
   }

@@ -1,9 +1,10 @@
 import { expect } from 'chai';
 import fc from 'fast-check';
 import { PriceList } from '../../../src/core/bytes/price-list.js';
-import type { Facts } from '../../../src/core/checks/index.js';
-import { rankFixes } from '../../../src/core/fixes/fixes.js';
-import { checks, judge } from '../../../src/core/checks/index.js';
+import { checks } from '../../../src/core/checks/index.js';
+import { factsOf, type World } from '../../../src/core/judging/facts.js';
+import { rankFixes } from '../../../src/core/judging/fixes.js';
+import { judge } from '../../../src/core/judging/judge.js';
 import { wantedPrices } from '../../../src/core/pricing/pricing-plan.js';
 import { isSettled } from '../../../src/core/pricing/settled.js';
 import type { PicturePrice } from '../../../src/core/run/index.js';
@@ -27,7 +28,7 @@ const pictures = fc.array(
 );
 
 /** A page that shows lossless photographs, each as wide as its slot: what a lossy format saves is the only question. */
-function build(list: readonly Picture[]): { facts: Facts; prices: Map<string, PicturePrice> } {
+function build(list: readonly Picture[]): { facts: World; prices: Map<string, PicturePrice> } {
   const prices = new Map<string, PicturePrice>();
   const files = list.map(({ bytes }, index) =>
     someFile({
@@ -46,6 +47,7 @@ function build(list: readonly Picture[]): { facts: Facts; prices: Map<string, Pi
       id: `/#${index}`,
       template: `body > .t${template}`,
       candidates: [url],
+      markup: `<img src="${index}.png" alt="">`,
       ...shownOn(oneScreen, { url, bytes: list[index]?.bytes ?? 0, slot: [800, 600], file: [800, 600] }),
     });
   });
@@ -57,7 +59,7 @@ function build(list: readonly Picture[]): { facts: Facts; prices: Map<string, Pi
   return { facts: someFacts({ screens: [oneScreen], placements, files }), prices };
 }
 
-const withPrices = (facts: Facts, prices: ReadonlyMap<string, PicturePrice>): Facts => ({
+const withPrices = (facts: World, prices: ReadonlyMap<string, PicturePrice>): World => ({
   ...facts,
   prices: new PriceList(prices, facts.files, false),
 });
@@ -72,7 +74,7 @@ describe('measuring until the order of the first fixes is settled', () => {
         fc.integer({ min: 1, max: 13 }),
         (list, first, measured) => {
           const { facts, prices } = build(list);
-          const wanted = wantedPrices(facts);
+          const wanted = wantedPrices(factsOf(facts));
           const known = new Map(
             wanted.slice(0, measured).map(({ file }) => [file.url, prices.get(file.url) as PicturePrice]),
           );
@@ -80,8 +82,8 @@ describe('measuring until the order of the first fixes is settled', () => {
           if (!isSettled(partly, wanted.slice(measured), first)) return;
           stopped++;
           const whole = withPrices(facts, prices);
-          const order = (of: Facts) =>
-            rankFixes(judge(checks, of).findings, of)
+          const order = (of: World) =>
+            rankFixes(judge(checks, of))
               .filter(({ expected }) => expected > 0)
               .slice(0, first);
           expect(order(partly)).to.deep.equal(order(whole));
@@ -99,7 +101,7 @@ describe('measuring until the order of the first fixes is settled', () => {
       { template: 1, bytes: 95_000, share: 0.1 },
       { template: 2, bytes: 20_000, share: 0.1 },
     ]);
-    const wanted = wantedPrices(facts);
+    const wanted = wantedPrices(factsOf(facts));
     const known = (count: number) =>
       withPrices(
         facts,
@@ -118,11 +120,11 @@ describe('the pictures worth pricing', () => {
   it('come by the bytes at stake, without those of which no more than a trifle is delivered', () => {
     const { facts } = build([
       { template: 0, bytes: 30_000, share: 1 },
-      { template: 0, bytes: 3900, share: 1 },
+      { template: 0, bytes: 1900, share: 1 },
       { template: 1, bytes: 80_000, share: 1 },
     ]);
     expect(
-      wantedPrices(facts).map(({ file, stake, templates }) => [file.url, stake, templates]),
+      wantedPrices(factsOf(facts)).map(({ file, stake, templates }) => [file.url, stake, templates]),
     ).to.deep.equal([
       ['/2.png', 80_000, ['body > .t1']],
       ['/0.png', 30_000, ['body > .t0']],
@@ -137,7 +139,7 @@ describe('the pictures worth pricing', () => {
       ...facts,
       placements: [placement, { ...placement, id: '/#9', template: 'body > .other' }],
     };
-    const [want, ...more] = wantedPrices(twice);
+    const [want, ...more] = wantedPrices(factsOf(twice));
     expect(more).to.deep.equal([]);
     expect(want?.stake).to.equal(30_000);
     expect(want?.templates).to.deep.equal(['body > .other', 'body > .t0']);

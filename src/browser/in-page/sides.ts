@@ -1,0 +1,38 @@
+import type { SideFrom } from '../../core/run/placement-types.js';
+import { matches, readRules } from './style-rules.js';
+
+type Side = 'width' | 'height';
+
+const logical: Record<Side, string> = { width: 'inline-size', height: 'block-size' };
+
+/** Rules do not change between the measurements of one load. */
+const remembered = new WeakMap<Element, Record<Side, boolean>>();
+
+/** What gives the box of an element its sides. */
+export function sidesOf(element: Element): { widthFrom: SideFrom; heightFrom: SideFrom } {
+  return { widthFrom: sideFrom(element, 'width'), heightFrom: sideFrom(element, 'height') };
+}
+
+function sideFrom(element: Element, side: Side): SideFrom {
+  const computed = element.computedStyleMap().get(side)?.toString() ?? 'auto';
+  if (computed === 'auto') return isStyled(element, side) ? 'auto' : 'nothing';
+  return element.hasAttribute(side) && !isStyled(element, side) ? 'attribute' : 'style';
+}
+
+/** Whether a style says anything of a side, be it `auto`: then an attribute says nothing. */
+function isStyled(element: Element, side: Side): boolean {
+  const known = remembered.get(element) ?? {
+    width: speaks(element, 'width'),
+    height: speaks(element, 'height'),
+  };
+  remembered.set(element, known);
+  return known[side];
+}
+
+const holds = (style: CSSStyleDeclaration, side: Side) =>
+  style.getPropertyValue(side) !== '' || style.getPropertyValue(logical[side]) !== '';
+
+function speaks(element: Element, side: Side): boolean {
+  if (element instanceof HTMLElement && holds(element.style, side)) return true;
+  return readRules().some(({ selector, style }) => holds(style, side) && matches(element, selector));
+}

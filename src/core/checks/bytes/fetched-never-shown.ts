@@ -1,0 +1,59 @@
+import { defineCheck, nothingToPaste } from '../../judging/check.js';
+import { Drafts, worst } from '../../judging/drafts.js';
+import { lazyEdits } from '../../judging/dimensions.js';
+import { sharedDownloads } from '../../judging/shared-downloads.js';
+import { bytesInWords, listed } from '../../words.js';
+
+type UnseenEvidence = {
+  url: string;
+  bytes: number;
+  /** Why it is not seen: it has no box, or its box lies out of view. */
+  why: string;
+};
+
+export const fetchedNeverShown = defineCheck<UnseenEvidence>({
+  id: 'fetched-never-shown',
+  about: {
+    title: 'Fetch only what is shown',
+    means:
+      'The file is fetched, but on this screen its image cannot come into view by scrolling: it is hidden, or a slide out of the frame.',
+    evidence:
+      'The file with its bytes, and whether its image has no box there or one out of view, on each screen.',
+    fix: 'The tag with loading="lazy": browsers do not fetch lazy images that have no box or lie out of their frame. Variants for screens are better written as one picture with media conditions.',
+    silent: 'When any image of the page shows the file on that screen, and for preloads and icons.',
+  },
+  cut: 'unneeded',
+  sureness: 'observed in the browser, scrolled to the end; slides that a visitor swipes to are fetched then',
+  words(draft) {
+    const found = worst(draft, ({ bytes }) => bytes);
+    if (!found) return '';
+    const { url, bytes, why } = found.evidence;
+    return `${url} (${bytesInWords(bytes)}) is fetched and never shown on ${listed(Object.keys(draft.screens))}: ${why}.`;
+  },
+  find(facts) {
+    const drafts = new Drafts<UnseenEvidence>();
+    for (const { screen, url, bytes, placements } of sharedDownloads(facts.placements)) {
+      if (placements.some(({ kind, shown }) => kind === 'icon-link' || shown[screen]?.seen !== false))
+        continue;
+      for (const placement of placements) {
+        const slot = placement.slots[screen];
+        drafts.add(placement, screen, {
+          url,
+          bytes,
+          why:
+            slot && slot.width > 0 && slot.height > 0 ? 'its box lies out of view' : 'its image has no box',
+        });
+      }
+    }
+    return drafts.list();
+  },
+  remedy({ placement }, facts) {
+    if (placement.kind === 'img' || placement.kind === 'picture')
+      return { changes: [{ kind: 'edit', edits: lazyEdits(placement, facts) }], notes: [] };
+    return placement.kind === 'css-image'
+      ? nothingToPaste(
+          'Move the declaration under the condition under which the element is shown: browsers fetch images of hidden elements too.',
+        )
+      : nothingToPaste();
+  },
+});

@@ -1,0 +1,71 @@
+import { pessimistic } from '../../bytes/price-list.js';
+import { choiceOn } from '../../judging/choice.js';
+import { defineCheck } from '../../judging/check.js';
+import { bestOutcome, Drafts } from '../../judging/drafts.js';
+import { bytesInWords, group } from '../../words.js';
+
+/** Widths in device px. */
+type GapEvidence = {
+  fileWidth: number;
+  neededWidth: number;
+  proposedWidth: number;
+  source: number;
+};
+
+/** A file a little wider than what is needed leaves no gap. */
+const nearEnough = 1.1;
+
+export const ladderGap = defineCheck<GapEvidence>({
+  id: 'ladder-gap',
+  about: {
+    title: 'Fill the gap between the widths',
+    means:
+      'Between two widths of srcset lies what a screen needs, so it takes the next larger file, which is much too large.',
+    evidence:
+      'The needed width and that of the file in device px, the bytes of the file and of a real encode at the width that the fix adds.',
+    fix: 'The tag with the widths added, and the files to make.',
+    silent:
+      'When the next larger file costs no more than a trifle, and for images without width descriptors.',
+  },
+  cut: 'fewer-pixels',
+  sureness: 'measured: the picture was encoded at these widths, as the file is now',
+  words(draft, _, outcomes) {
+    const found = bestOutcome(draft, outcomes);
+    if (!found) return '';
+    const { neededWidth, fileWidth } = found.evidence;
+    return (
+      `On ${found.screen} ${group(neededWidth)} px are needed, and the next width offered is ${group(fileWidth)} px: ${bytesInWords(found.bytes)}, ` +
+      `against ${bytesInWords(found.bytesAfter)} at ${group(found.widthAfter)} px.`
+    );
+  },
+  find(facts) {
+    const drafts = new Drafts<GapEvidence>();
+    for (const placement of facts.placements) {
+      for (const screen of facts.screens) {
+        const choice = choiceOn(placement, screen, facts);
+        // What a true `sizes` already gives is another check's to say.
+        if (!choice || choice.right !== choice.file || choice.source.origin === null) continue;
+        const proposal = facts.plan.proposals(placement).get(choice.source.origin);
+        const proposed = proposal?.screens[screen.name];
+        if (!proposal || !proposed || proposed.width * nearEnough >= choice.file.width) continue;
+        const price = facts.prices.alike(proposal.master.url, proposed.width);
+        if (!price || pessimistic(price) >= (choice.file.bytes ?? 0)) continue;
+        drafts.add(placement, screen.name, {
+          fileWidth: choice.file.width,
+          neededWidth: proposed.needed,
+          proposedWidth: proposed.width,
+          source: choice.source.origin,
+        });
+      }
+    }
+    return drafts.list();
+  },
+  remedy: ({ screens }) => ({
+    changes: [...new Set(Object.values(screens).map(({ source }) => source))].map((source) => ({
+      kind: 'ladder',
+      source,
+      fill: true,
+    })),
+    notes: [],
+  }),
+});

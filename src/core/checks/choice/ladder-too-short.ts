@@ -1,0 +1,68 @@
+import { choiceOn } from '../../judging/choice.js';
+import { nothingToPaste, defineCheck, type Draft, type Remedy } from '../../judging/check.js';
+import { Drafts, worst } from '../../judging/drafts.js';
+import { asItIs } from '../../plan/plan.js';
+import { group, listed } from '../../words.js';
+
+type ShortEvidence = {
+  /** Device px. */
+  largestWidth: number;
+  /** Device px that the screen could show. */
+  wantedWidth: number;
+  upscale: number;
+};
+
+/** Enlarged by less than this, a photograph still looks sharp on a dense screen. */
+const visible = 1.3;
+
+/** Larger files cannot be made from what is there, so no tag is written that would name them. */
+function remedy({ screens }: Draft<ShortEvidence>): Remedy {
+  const wanted = [...new Set(Object.values(screens).map(({ wantedWidth }) => wantedWidth))].sort(
+    (a, b) => a - b,
+  );
+  return nothingToPaste(
+    `Export the picture anew from the original, ${listed(wanted.map((width) => group(width)))} px wide, and add ${wanted.length === 1 ? 'the file' : 'the files'} to srcset with ${listed(wanted.map((width) => `${width}w`))}.`,
+  );
+}
+
+export const ladderTooShort = defineCheck<ShortEvidence>({
+  id: 'ladder-too-short',
+  about: {
+    title: 'Offer larger widths',
+    means:
+      'The largest file that srcset offers is smaller than what the screen can show, so the picture is blurred.',
+    evidence:
+      'The largest width offered, the width that the screen can show in device px, and by how much the file is enlarged.',
+    fix: 'The widths to export from the original: they cannot be made from what is there.',
+    silent: 'When the file is enlarged by less than 1.3 times on every screen.',
+  },
+  cut: null,
+  sureness: 'exact: the slot was measured and the files were read',
+  words(draft) {
+    const found = worst(draft, ({ upscale }) => upscale);
+    if (!found) return '';
+    const { largestWidth, wantedWidth, upscale } = found.evidence;
+    return `The largest file offered is ${group(largestWidth)} px wide; ${found.screen} can show ${group(wantedWidth)} px and enlarges it ${upscale.toFixed(1)} times.`;
+  },
+  find(facts) {
+    const drafts = new Drafts<ShortEvidence>();
+    for (const placement of facts.placements) {
+      for (const screen of facts.screens) {
+        // What other repairs do to the list does not make its files larger.
+        const choice = choiceOn(placement, screen, facts, asItIs);
+        if (!choice || choice.file.format === 'svg') continue;
+        // A file narrower than its descriptor says is another check's finding.
+        const widths = choice.source.rungs.map(({ file, descriptor }) =>
+          Math.max(file.width, 'width' in descriptor ? descriptor.width : 0),
+        );
+        const largestWidth = Math.max(...widths);
+        const wantedWidth = Math.ceil(choice.drawn * screen.density - 0.05);
+        const upscale = wantedWidth / largestWidth;
+        if (upscale < visible) continue;
+        drafts.add(placement, screen.name, { largestWidth, wantedWidth, upscale });
+      }
+    }
+    return drafts.list();
+  },
+  remedy,
+});

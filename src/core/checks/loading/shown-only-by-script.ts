@@ -1,0 +1,65 @@
+import { defineCheck, nothingToPaste } from '../../judging/check.js';
+import { Drafts } from '../../judging/drafts.js';
+
+type ScriptEvidence = {
+  url: string;
+};
+
+export const shownOnlyByScript = defineCheck<ScriptEvidence>({
+  id: 'shown-only-by-script',
+  about: {
+    title: 'Show the image without script too',
+    means:
+      'The image has no address until a script gives it one: where the script fails or is off there is nothing, and the browser finds the image late.',
+    evidence:
+      'The address that the script gives, and a load of the page without script in which no file of this image was fetched.',
+    fix: 'The tag with its addresses in src and srcset, and loading="lazy" instead of the script.',
+    silent:
+      'When the page without script fetches any file that the image could take, for instance from a noscript element.',
+  },
+  cut: null,
+  sureness: 'observed in the browser: the page was loaded once without script',
+  words(draft) {
+    const [evidence] = Object.values(draft.screens);
+    return evidence
+      ? `${evidence.url} is shown by a script; without script nothing stands in its place.`
+      : '';
+  },
+  find(facts) {
+    const drafts = new Drafts<ScriptEvidence>();
+    const withoutScript = new Map(facts.pages.map((page) => [page.path, page.withoutScript]));
+    for (const placement of facts.placements) {
+      const seen = withoutScript.get(placement.page);
+      if (!seen || (placement.kind !== 'img' && placement.kind !== 'picture')) continue;
+      const shown = new Set(seen.urls);
+      if (placement.candidates.some((url) => shown.has(url))) continue;
+      for (const [screen, { url }] of Object.entries(placement.downloads)) {
+        if (placement.shown[screen]?.state === 'drawn' && !shown.has(url))
+          drafts.add(placement, screen, { url });
+      }
+    }
+    return drafts.list();
+  },
+  remedy({ placement }) {
+    const value = (name: string) => new RegExp(`\\sdata-${name}="([^"]*)"`).exec(placement.markup)?.[1];
+    const named = ['src', 'srcset', 'sizes'].flatMap((name) => {
+      const text = value(name);
+      return text === undefined ? [] : [{ kind: 'set', name, value: text } as const];
+    });
+    if (named.length === 0)
+      return nothingToPaste(
+        'Write the image into the page as it is served, or give the page a noscript element with it.',
+      );
+    return {
+      changes: [],
+      suggests: [
+        ...named,
+        ...['src', 'srcset', 'sizes'].map((name) => ({ kind: 'remove', name: `data-${name}` }) as const),
+        { kind: 'set', name: 'loading', value: 'lazy' },
+      ],
+      notes: [
+        'Then the script is not needed for this image; what it does beside must be taken over by hand.',
+      ],
+    };
+  },
+});

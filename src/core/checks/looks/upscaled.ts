@@ -1,0 +1,61 @@
+import { defineCheck, nothingToPaste } from '../../judging/check.js';
+import { imageOf } from '../../judging/choice.js';
+import { Drafts, worst } from '../../judging/drafts.js';
+import { group, pixels } from '../../words.js';
+
+type UpscaledEvidence = {
+  fileWidth: number;
+  slotWidth: number;
+  wantedWidth: number;
+  upscale: number;
+};
+
+/** From here on edges are visibly soft. */
+const visible = 1.3;
+export const upscaled = defineCheck<UpscaledEvidence>({
+  id: 'upscaled',
+  about: {
+    title: 'Serve enough pixels',
+    means: 'The file has fewer pixels than the screen shows, so the picture is blurred.',
+    evidence:
+      'The width of the file and of its slot, the width that has one px for each CSS px, and by how much the file is enlarged.',
+    fix: 'The width to serve; it must come from the original.',
+    silent:
+      'While there is nearly a px for each CSS px on every screen (below 1.3 times), for vector pictures, and for images with width descriptors, of whose ladder another check speaks.',
+  },
+  cut: null,
+  sureness: 'exact: the slot was measured and the file was read',
+  words(draft) {
+    const found = worst(draft, ({ upscale }) => upscale);
+    if (!found) return '';
+    const { fileWidth, slotWidth, wantedWidth, upscale } = found.evidence;
+    return `The file is ${group(fileWidth)} px wide in a slot of ${pixels(slotWidth)} CSS px; on ${found.screen} it is drawn ${group(wantedWidth)} CSS px wide, so it is enlarged ${upscale.toFixed(1)} times.`;
+  },
+  find(facts) {
+    const drafts = new Drafts<UpscaledEvidence>();
+    for (const placement of facts.placements) {
+      const { kind } = placement;
+      if (kind === 'icon-link' || kind === 'preload') continue;
+      const byWidths = imageOf(placement)?.sources.some(({ srcset }) =>
+        srcset?.candidates.some(({ width }) => width !== undefined),
+      );
+      if (byWidths) continue;
+      for (const { name } of facts.screens) {
+        const shown = placement.shown[name];
+        const file = facts.files.get(placement.downloads[name]?.url ?? '');
+        if (!shown?.seen || !file || file.format === 'svg' || file.width === 0 || shown.drawnWidth < 1)
+          continue;
+        const wantedWidth = Math.round(shown.drawnWidth);
+        const upscale = wantedWidth / file.width;
+        if (upscale < visible) continue;
+        const slotWidth = placement.slots[name]?.width ?? shown.drawnWidth;
+        drafts.add(placement, name, { fileWidth: file.width, slotWidth, wantedWidth, upscale });
+      }
+    }
+    return drafts.list();
+  },
+  remedy(draft) {
+    const wanted = Math.max(...Object.values(draft.screens).map(({ wantedWidth }) => wantedWidth));
+    return nothingToPaste(`Export the picture anew from the original, ${group(wanted)} px wide.`);
+  },
+});

@@ -1,0 +1,33 @@
+import type { TrifleLimits } from '../bytes/trifles.js';
+import { Plan, type PlanInput } from '../plan/plan.js';
+import type { Crop, IconSheet, Placeholder } from '../run/types.js';
+
+/** Everything that was observed and measured, as plain values, and what the user wants. */
+export interface World extends Omit<PlanInput, 'keepCredits'> {
+  /** What could stand in for a picture while it is awaited, by its URL. */
+  placeholders: ReadonlyMap<string, Placeholder>;
+  /** Where most happens in wide pictures, by URL. */
+  crops: ReadonlyMap<string, Crop>;
+  /** One sheet of a page's tiny files, by page. */
+  sheets: ReadonlyMap<string, IconSheet>;
+  wishes: Wishes;
+}
+
+/** Newer formats that the site may use, and what else the user set. */
+export interface Wishes {
+  /** Formats that may be proposed, best first. */
+  formats: readonly string[];
+  trifles: TrifleLimits;
+  /** Whether the names of author and licence stay in the files. */
+  keepCredits: boolean;
+}
+
+/** What the checks may know: the world, and what the plan has made of it so far. */
+export interface Facts extends World {
+  plan: Plan;
+}
+
+/** The world with a plan of which nothing is made yet. */
+export function factsOf(world: World): Facts {
+  return { ...world, plan: new Plan({ ...world, keepCredits: world.wishes.keepCredits }) };
+}

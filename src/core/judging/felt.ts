@@ -1,0 +1,38 @@
+import type { Case } from './check.js';
+import type { Facts } from './facts.js';
+
+/** Layout-shift value that findings cause in an average visit: pages by weight, screens by share. Each image counts once. */
+export function averageShift(
+  cases: readonly Case[],
+  { pages, screens }: Pick<Facts, 'pages' | 'screens'>,
+): number {
+  const weights = new Map(pages.map(({ path, weight }) => [path, weight]));
+  const counted = new Set<string>();
+  let sum = 0;
+  for (const { placement, screens: seen } of cases)
+    for (const { name, share } of screens) {
+      const shift = seen[name]?.['shift'];
+      const key = `${name} ${placement.id}`;
+      if (typeof shift !== 'number' || counted.has(key)) continue;
+      counted.add(key);
+      sum += (weights.get(placement.page) ?? 0) * share * shift;
+    }
+  return sum;
+}
+
+/** Share of visits, 0 to 1, that meet at least one of the findings: pages by weight, screens by share. */
+export function visitsTouched(
+  cases: readonly Case[],
+  { pages, screens }: Pick<Facts, 'pages' | 'screens'>,
+): number {
+  const met = new Set(
+    cases.flatMap(({ placement, screens: seen }) =>
+      Object.keys(seen).map((screen) => JSON.stringify([placement.page, screen])),
+    ),
+  );
+  let touched = 0;
+  for (const { path, weight } of pages)
+    for (const { name, share } of screens)
+      if (met.has(JSON.stringify([path, name]))) touched += weight * share;
+  return touched;
+}

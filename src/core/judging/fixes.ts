@@ -1,0 +1,137 @@
+import { ClaimReader, type Candidate } from '../plan/claims.js';
+import { unitOf } from '../plan/units.js';
+import type { Finding, Fix, LedgerEntry, Placement } from '../run/types.js';
+import { averageShift, visitsTouched } from './felt.js';
+import type { Judgement, Kept } from './judge.js';
+import { Clusters } from './clusters.js';
+import type { FixGroup } from './fix-group.js';
+import { FixWriter } from './fix-writer.js';
+import { shareFindings } from './finding-shares.js';
+
+/** Findings, the fixes that remove them in the order in which they are worth making, and where all bytes go. */
+export interface Written {
+  findings: Finding[];
+  fixes: Fix[];
+  ledger: LedgerEntry[];
+}
+
+/** Groups what was found into fixes, orders them by what each adds to those above, and writes what to paste. */
+export function writeFixes(judgement: Judgement): Written {
+  const reader = new ClaimReader(judgement.facts.plan);
+  const groups = groupFixes(judgement, reader);
+  const { fixes: claimed, ledger } = reader.read(groups.map((group) => toCandidate(group, judgement)));
+  const byId = new Map(groups.map((group) => [group.id, group]));
+  const writer = new FixWriter(judgement, groups);
+  const fixes = claimed.flatMap((claim) => {
+    const group = byId.get(claim.id);
+    return group ? [writer.write(group, claim, ledger)] : [];
+  });
+  return { findings: shareFindings(judgement.kept, groups, ledger, judgement.facts.screens), fixes, ledger };
+}
+
+/** Expected bytes of each fix in its order, without what it writes. */
+export function rankFixes(judgement: Judgement): { templates: string[]; expected: number }[] {
+  const reader = new ClaimReader(judgement.facts.plan);
+  const groups = groupFixes(judgement, reader);
+  const byId = new Map(groups.map((group) => [group.id, group]));
+  return reader.read(groups.map((group) => toCandidate(group, judgement))).fixes.map(({ id, share }) => ({
+    templates: [...new Set(byId.get(id)?.placements.map(({ template }) => template))].sort(),
+    expected: share.expected,
+  }));
+}
+
+function groupFixes({ kept, facts }: Judgement, reader: ClaimReader): FixGroup[] {
+  const { plan, placements } = facts;
+  const units = new Map<string, Placement[]>();
+  for (const placement of placements) {
+    if (!plan.isChanged(placement)) continue;
+    const unit = `${unitOf(placement, plan)} ${editOf(placement, kept)}`;
+    units.set(unit, [...(units.get(unit) ?? []), placement]);
+  }
+  const joined = joinUnits(units, reader);
+  const findings = new Map<string, number[]>();
+  kept.forEach(({ found, planned }, index) => {
+    if (planned) findings.set(found.placement.id, [...(findings.get(found.placement.id) ?? []), index]);
+  });
+  const edits = joined.map((group): FixGroup => {
+    const own = group.flatMap((unit) => units.get(unit) ?? []);
+    return {
+      id: `fix.${shortHash(group.join('\n'))}`,
+      placements: own,
+      findings: own.flatMap(({ id }) => findings.get(id) ?? []).sort((a, b) => a - b),
+      byHand: false,
+    };
+  });
+  return [...edits, ...byHand(kept)];
+}
+
+/** How checks change files: one that changes their widths, their format or their encoding writes a text of one kind. */
+const kinds: Readonly<Record<string, string>> = {
+  'more-pixels-than-needed': 'files',
+  'heavier-encoding': 'files',
+  'photo-stored-lossless': 'files',
+  'svg-carries-ballast': 'files',
+  'carried-metadata': 'files',
+  'older-format': 'files',
+  'sizes-overstates': 'sizes',
+  'sizes-missing': 'sizes',
+  'sizes-understates': 'sizes',
+};
+
+/** What is edited of a placement: only where that is the same, one text can stand for others. */
+function editOf({ id }: Placement, kept: readonly Kept[]): string {
+  const own = kept.filter(({ planned, found }) => planned && found.placement.id === id);
+  return [...new Set(own.map(({ check }) => kinds[check.id] ?? check.id))].sort().join(',');
+}
+
+/** Edits of which each alone saves less than they do together are one fix: a file goes away only when nothing shows it any more. */
+function joinUnits(units: ReadonlyMap<string, readonly Placement[]>, reader: ClaimReader): string[][] {
+  const clusters = new Clusters<string>();
+  for (const unit of units.keys()) clusters.add(unit);
+  const candidates = [...units].map(([id, placements]): Candidate => ({ id, placements, rank: [] }));
+  for (const group of reader.sharing(candidates)) {
+    const alone = group.reduce((sum, { placements }) => sum + reader.worthOf(placements), 0);
+    const together = reader.worthOf(group.flatMap(({ placements }) => placements));
+    const [first, ...others] = group;
+    if (first && together > alone + Math.max(leastGain, Math.abs(alone) * 0.001))
+      for (const other of others) clusters.join(first.id, other.id);
+  }
+  return clusters.list();
+}
+
+/** Less than this is rounding. Bytes of an average visit. */
+const leastGain = 1;
+
+function byHand(kept: readonly Kept[]): FixGroup[] {
+  const groups = new Map<string, { placements: Placement[]; findings: number[] }>();
+  kept.forEach(({ check, found, planned }, index) => {
+    if (planned) return;
+    const key = `${check.id} ${found.placement.template}`;
+    const group = groups.get(key) ?? { placements: [], findings: [] };
+    group.placements.push(found.placement);
+    group.findings.push(index);
+    groups.set(key, group);
+  });
+  return [...groups].map(([key, group]) => ({ id: `hand.${shortHash(key)}`, ...group, byHand: true }));
+}
+
+function toCandidate(
+  { id, placements, findings, byHand: hand }: FixGroup,
+  { kept, facts }: Judgement,
+): Candidate {
+  const cases = findings.flatMap((index) => kept[index]?.found ?? []);
+  return {
+    id,
+    placements: hand ? [] : placements,
+    rank: [averageShift(cases, facts), visitsTouched(cases, facts), -(findings[0] ?? 0)],
+  };
+}
+
+/** FNV-1a, 32 bit: names a fix by what it edits, so that it has the same name in the next run. */
+function shortHash(text: string): string {
+  let hash = 0x811c9dc5;
+  for (let index = 0; index < text.length; index++) {
+    hash = Math.imul(hash ^ text.charCodeAt(index), 0x01000193);
+  }
+  return (hash >>> 0).toString(36);
+}

@@ -1,0 +1,85 @@
+import type { ImageState } from '../plan/image-state.js';
+import { followingSources } from '../plan/link.js';
+import { lastStage, type Plan } from '../plan/plan.js';
+import type { Placement, Screen } from '../run/types.js';
+import type { Facts } from './facts.js';
+
+/** A preload that is to ask for what an image takes, from a stage on. */
+export interface Following {
+  preload: Placement;
+  /** Id of the image. */
+  image: string;
+  from: number;
+}
+
+/**
+ * A preload asks for a file by its address, so it has to change with the image that it was written for; else the page fetches the old file
+ * beside the new one. Where links cannot say what the image takes, the preload is left out.
+ */
+export function followPreloads({ plan, placements, screens }: Facts, told: readonly Following[]): void {
+  const byId = new Map(placements.map((placement) => [placement.id, placement]));
+  for (const preload of placements) {
+    if (preload.kind !== 'preload' || !plan.stateOf(preload)) continue;
+    const order = told.find((each) => each.preload === preload);
+    const image = order ? byId.get(order.image) : imageOf(preload, placements, plan, screens);
+    if (!image) continue;
+    const start = order?.from ?? Number.POSITIVE_INFINITY;
+    for (let stage = 1; stage <= lastStage; stage++) {
+      if (stage !== start && !plan.isChanged(image, stage)) continue;
+      if (stage < start && order) continue;
+      const state = linkFor(preload, image, stage, plan, screens);
+      if (state) plan.change(preload, stage, state);
+    }
+  }
+}
+
+/** The first image of the page that takes what the preload asks for, on some screen. */
+function imageOf(
+  preload: Placement,
+  placements: readonly Placement[],
+  plan: Plan,
+  screens: readonly Screen[],
+): Placement | undefined {
+  const urlOf = (placement: Placement, name: string) => plan.taken(placement, name, 0)?.file.url;
+  return placements.find(
+    (placement) =>
+      placement.page === preload.page &&
+      placement.kind !== 'preload' &&
+      plan.isChanged(placement) &&
+      screens.some(({ name }) => {
+        const url = urlOf(preload, name);
+        return url !== undefined && urlOf(placement, name) === url;
+      }),
+  );
+}
+
+function linkFor(
+  preload: Placement,
+  image: Placement,
+  stage: number,
+  plan: Plan,
+  screens: readonly Screen[],
+): ImageState | undefined {
+  const [own, leader] = [plan.stateOf(preload, 0), plan.stateOf(image, stage)];
+  if (!own || !leader) return undefined;
+  const served = screens.filter(({ name }) => plan.taken(image, name, stage) !== undefined);
+  const taken = new Set(
+    served.map(({ name }) => sourceIndex(leader, plan.taken(image, name, stage)?.file.id)),
+  );
+  const following: ImageState = {
+    ...own,
+    // Both texts stand in one page, or the addresses of a style are written from the root.
+    like: leader.base === own.base ? leader.like : own.like,
+    sources: followingSources(leader, taken),
+  };
+  const agrees = screens.every(({ name }) => {
+    const wanted = plan.taken(image, name, stage);
+    const asked = plan.takenWith(preload, following, name);
+    return !preload.downloads[name] || asked?.file.id === wanted?.file.id;
+  });
+  return agrees ? following : { ...own, sources: [] };
+}
+
+/** The source of a state that offers a file. */
+const sourceIndex = (state: ImageState, id: string | undefined) =>
+  state.sources.findIndex(({ rungs }) => rungs.some(({ file }) => file.id === id));

@@ -1,0 +1,137 @@
+import { cutOrder, type CutKind } from '../bytes/cuts.js';
+import { applyChange, type Change } from '../plan/changes.js';
+import type { ImageState } from '../plan/image-state.js';
+import { pageScreens, type PageScreen } from '../plan/page-ledger.js';
+import { stageOf } from '../plan/plan.js';
+import type { Placement, TrifleCount } from '../run/types.js';
+import type { Case, Check, Outcomes, Remedy } from './check.js';
+import { companions } from './companions.js';
+import { countTrifles, decide, type Trial } from './decide.js';
+import { factsOf, type Facts, type World } from './facts.js';
+import { followPreloads, type Following } from './follow.js';
+import { looksKept } from './looks-kept.js';
+
+/** A finding that policy has kept. */
+export interface Kept {
+  check: Check;
+  found: Case;
+  remedy: Remedy;
+  /** Whether the plan holds what the check asks for; else it is to be done by hand. */
+  planned: boolean;
+  says: string;
+  /** Bytes of one transfer on each screen, before and after; empty where nothing is planned. */
+  bytes: Readonly<Record<string, { bytes: number; bytesAfter: number }>>;
+}
+
+export interface Judgement {
+  kept: Kept[];
+  trifles: TrifleCount;
+  /** The facts with the plan as the last findings left it. */
+  facts: Facts;
+}
+
+/**
+ * Runs the checks and applies all policy in one place. They run in the order of the ledger, each on what those before left of the
+ * images; what is not worth mentioning is set aside; what would change how a page looks is not made.
+ */
+export function judge(checks: readonly Check[], world: World): Judgement {
+  const facts = factsOf(world);
+  const judging = new Judging(facts);
+  for (const check of checks) if (check.cut === null) judging.repair(check);
+  for (const cut of cutOrder) for (const check of checks) if (check.cut === cut) judging.cut(check, cut);
+  followPreloads(facts, judging.following);
+  // Listed in the order of the checks, whatever the order in which they had to run.
+  const rank = new Map(checks.map((check, index) => [check, index]));
+  judging.kept.sort((a, b) => (rank.get(a.check) ?? 0) - (rank.get(b.check) ?? 0));
+  return { kept: judging.kept, trifles: judging.trifles, facts };
+}
+
+class Judging {
+  readonly kept: Kept[] = [];
+  readonly trifles: TrifleCount = { findings: 0, bytes: 0 };
+  readonly following: Following[] = [];
+  readonly #pages = new Map<string, PageScreen[]>();
+
+  constructor(readonly facts: Facts) {
+    for (const page of pageScreens(facts.plan.input)) {
+      const own = this.#pages.get(page.page);
+      if (own) own.push(page);
+      else this.#pages.set(page.page, [page]);
+    }
+  }
+
+  /** What costs no bytes by itself is mended whatever that does to the bytes. */
+  repair(check: Check): void {
+    for (const found of check.examine(this.facts)) {
+      const remedy = found.remedy();
+      const state = this.#tried(found.placement, remedy.changes);
+      const outcomes = this.#outcomes(found.placement, state);
+      if (state) this.facts.plan.change(found.placement, stageOf('repair'), state);
+      this.#keep({ check, found, remedy, planned: state !== undefined }, outcomes);
+    }
+  }
+
+  /** What costs bytes is mended as far as that saves some. */
+  cut(check: Check, cut: CutKind): void {
+    const { plan } = this.facts;
+    const cases = check.examine(this.facts).map((found) => {
+      const remedy = found.remedy();
+      return { found, remedy, state: this.#tried(found.placement, remedy.changes) };
+    });
+    const trials = cases.flatMap(({ found, state }): Trial[] =>
+      state ? [{ placement: found.placement, state }] : [],
+    );
+    const hidden = companions(trials, this.facts);
+    const verdict = decide(cut, [...trials, ...hidden], this.facts, this.#pages);
+    countTrifles(trials, verdict, this.facts, this.trifles);
+    for (const { found, remedy, state } of cases) {
+      const { placement } = found;
+      const follows = remedy.follows !== undefined;
+      // What nobody can paste is told all the same, and claims nothing.
+      const planned = follows || (state !== undefined && verdict.made.has(placement.id));
+      if (!planned && (state || remedy.notes.length === 0)) continue;
+      this.#keep({ check, found, remedy, planned }, this.#outcomes(placement, state));
+      if (remedy.follows !== undefined)
+        this.following.push({ preload: placement, image: remedy.follows, from: stageOf(cut) });
+    }
+    for (const { placement, state } of [...trials, ...hidden])
+      if (verdict.made.has(placement.id)) plan.change(placement, stageOf(cut), state);
+  }
+
+  #keep(kept: Omit<Kept, 'says' | 'bytes'>, outcomes: Outcomes): void {
+    const changed = kept.planned && kept.check.cut !== null ? Object.entries(outcomes) : [];
+    const bytes = changed.map(([screen, { before, after }]) => [
+      screen,
+      { bytes: Math.round(before?.bytes ?? 0), bytesAfter: Math.round(after?.bytes ?? 0) },
+    ]);
+    this.kept.push({
+      ...kept,
+      says: kept.found.words(outcomes),
+      bytes: Object.fromEntries(bytes) as Kept['bytes'],
+    });
+  }
+
+  /** The placement with changes made, as long as everything is known of it and it looks as before. */
+  #tried(placement: Placement, changes: readonly Change[]): ImageState | undefined {
+    const { plan } = this.facts;
+    let state = changes.length > 0 ? plan.stateOf(placement) : undefined;
+    const workshop = { book: plan.book, proposals: plan.proposals(placement) };
+    let made = false;
+    for (const change of changes) {
+      const next = state && applyChange(state, change, workshop);
+      if (next) made = true;
+      state = next ?? state;
+    }
+    return state && made && looksKept(placement, state, this.facts) ? state : undefined;
+  }
+
+  #outcomes(placement: Placement, state: ImageState | undefined): Outcomes {
+    const { plan, screens } = this.facts;
+    return Object.fromEntries(
+      screens.map(({ name }) => {
+        const before = plan.taken(placement, name);
+        return [name, { before, after: state ? plan.takenWith(placement, state, name) : before }];
+      }),
+    );
+  }
+}

@@ -1,0 +1,43 @@
+import { looksAlike } from '../plan/box.js';
+import type { PlannedFile } from '../plan/file-book.js';
+import type { ImageState } from '../plan/image-state.js';
+import type { Placement } from '../run/types.js';
+import type { Facts } from './facts.js';
+
+/**
+ * Whether an image with other files gets the box that it has, is drawn in it as it is and is as sharp, on every screen, and whether
+ * everything that it would take is known.
+ */
+export function looksKept(placement: Placement, state: ImageState, { plan, screens }: Facts): boolean {
+  return screens.every(({ name, density }) => {
+    const before = plan.taken(placement, name, 0);
+    const after = plan.takenWith(placement, state, name);
+    if (!before || !after) return before !== undefined || after === undefined;
+    if (Number.isNaN(after.bytes)) return false;
+    const [slot, shown] = [placement.slots[name], placement.shown[name]];
+    if (
+      !slot ||
+      !shown ||
+      slot.width === 0 ||
+      slot.height === 0 ||
+      (before.file === after.file && before.density === after.density)
+    )
+      return true;
+    if (!isSharp(after.file, before.file, shown.drawnWidth * density)) return false;
+    return looksAlike(
+      { slot, shown },
+      { ...sizeOf(before.file), density: before.density },
+      { ...sizeOf(after.file), density: after.density },
+    );
+  });
+}
+
+const sizeOf = ({ width, height }: { width: number; height: number }) => ({ width, height });
+
+/** A file that is a little narrower than what a screen can show is not seen to be. */
+const nearlyEnough = 0.9;
+
+/** Whether a file has the pixels that a screen can show, or as many as the one before. Vector pictures always have. */
+function isSharp(after: PlannedFile, before: PlannedFile, needed: number): boolean {
+  return after.format === 'svg' || after.width >= Math.min(before.width, needed) * nearlyEnough;
+}

@@ -1,0 +1,216 @@
+import type { CandidateProposal } from './proposal.js';
+import type { FileBook, PlannedFile } from './file-book.js';
+import { hasWidths, withSource, type ImageState, type Rung, type SourceState } from './image-state.js';
+import { bandsOf, ladderOf } from './ladder-rungs.js';
+import type { TagEdit } from './tag.js';
+
+/** One thing that a check wants changed. It claims nothing: what it saves is read off the text. */
+export type Change =
+  /** Offers the proposed widths instead of what is offered, or beside it. */
+  | { kind: 'ladder'; source: number; fill: boolean }
+  | { kind: 'sizes'; source: number; text: string }
+  /** Offers these files, each with its true width. Addresses from the site's root. */
+  | { kind: 'candidates'; source: number; urls: readonly string[]; sizes: string | null }
+  /** Stores the files of a source in another way, each that gets lighter by it. */
+  | {
+      kind: 'reencode';
+      source: number;
+      from: string;
+      format: string;
+      recipe: 'equal-looks' | 'cleaned' | 'bare';
+    }
+  /** Puts a source of another format before one, with a twin of each of its files. */
+  | { kind: 'offer-format'; source: number; format: string; recipe: 'equal-looks' | 'animation' }
+  | { kind: 'readdress'; from: string; to: string }
+  | { kind: 'move-source'; from: number; to: number }
+  /** Takes a link out of the page. */
+  | { kind: 'drop-link' }
+  | { kind: 'edit'; edits: readonly TagEdit[] };
+
+/** What changes are made with. */
+export interface Workshop {
+  book: FileBook;
+  /** By the position of the source in the text as it is. */
+  proposals: ReadonlyMap<number, CandidateProposal>;
+}
+
+/** @returns undefined where it cannot be made, for instance because nobody knows what its files weigh */
+export function applyChange(state: ImageState, change: Change, workshop: Workshop): ImageState | undefined {
+  switch (change.kind) {
+    case 'edit':
+      return state.form.kind === 'tag' ? { ...state, edits: [...state.edits, ...change.edits] } : undefined;
+    case 'drop-link':
+      return state.form.kind === 'link' ? { ...state, sources: [] } : undefined;
+    case 'ladder':
+      return applyLadder(state, change, workshop);
+    case 'sizes':
+      return onSource(state, change.source, (source) =>
+        hasWidths(source) ? { ...source, sizes: change.text } : undefined,
+      );
+    case 'candidates':
+      return onSource(state, change.source, (source) => ({
+        ...source,
+        rungs: trueWidths(change.urls, workshop.book),
+        sizes: change.sizes ?? source.sizes,
+      }));
+    case 'reencode':
+      return onSource(state, change.source, (source) => reencode(source, change, workshop));
+    case 'offer-format':
+      return offerFormat(state, change, workshop);
+    case 'readdress':
+      return readdress(state, change, workshop.book);
+    case 'move-source':
+      return moveSource(state, change);
+  }
+}
+
+const indexOf = (state: ImageState, origin: number) =>
+  state.sources.findIndex((source) => source.origin === origin);
+
+/** Changes the sources that stand for one of the text: a style that was cut into conditions has several. */
+function onSource(
+  state: ImageState,
+  origin: number,
+  change: (source: SourceState) => SourceState | undefined,
+): ImageState | undefined {
+  let next: ImageState | undefined;
+  state.sources.forEach((source, index) => {
+    const changed = source.origin === origin ? change(source) : undefined;
+    if (changed) next = withSource(next ?? state, index, () => changed);
+  });
+  return next;
+}
+
+function applyLadder(
+  state: ImageState,
+  { source: origin, fill }: Extract<Change, { kind: 'ladder' }>,
+  { book, proposals }: Workshop,
+): ImageState | undefined {
+  const proposal = proposals.get(origin);
+  if (!proposal) return undefined;
+  if (state.form.kind === 'style') {
+    const bands = bandsOf(proposal, book);
+    return bands && { ...state, sources: bands };
+  }
+  return onSource(state, origin, (source) => ladderOf(source, state.form, proposal, { book, fill }));
+}
+
+/** Files with their widths as descriptors, each once, ascending. */
+function trueWidths(urls: readonly string[], book: FileBook): Rung[] {
+  const files = [...new Set(urls)].map((url) => book.existing(url)).filter(({ width }) => width > 0);
+  return files
+    .sort((a, b) => a.width - b.width)
+    .map((file) => ({ file, descriptor: { width: file.width }, inSrc: false }));
+}
+
+/** The file from which versions of a file are made: the widest of the same picture, so that no loss adds to another. */
+export function masterFor(
+  file: PlannedFile,
+  proposal: CandidateProposal | undefined,
+  book: FileBook,
+): string {
+  const { files, prices } = book.options;
+  if (file.recipe !== 'as-is') return file.master;
+  const master = proposal?.master;
+  if (!master || !prices.has(master.url) || master.width < file.width) return file.url;
+  const own = files.get(file.url);
+  const ratio = own ? (own.width * master.height) / Math.max(1, own.height * master.width) : 0;
+  return Math.abs(ratio - 1) <= sameShape ? master.url : file.url;
+}
+
+/** Two pictures whose ratios differ by more than this are different crops. */
+export const sameShape = 0.02;
+
+/** A version that is lighter, or the file itself where none is. */
+export function lighterVersion(
+  file: PlannedFile,
+  order: { format: string; recipe: 'equal-looks' | 'cleaned' | 'bare' },
+  master: string,
+  book: FileBook,
+): PlannedFile {
+  const made =
+    file.width > 0 || order.format === 'svg' ? book.make(master, { ...order, width: file.width }) : undefined;
+  return made?.bytes !== undefined && file.bytes !== undefined && made.bytes < file.bytes ? made : file;
+}
+
+function reencode(
+  source: SourceState,
+  { from, format, recipe, source: origin }: Extract<Change, { kind: 'reencode' }>,
+  { book, proposals }: Workshop,
+): SourceState | undefined {
+  const rungs = source.rungs.map((rung): Rung => {
+    if (rung.file.format !== from) return rung;
+    const master = recipe === 'bare' ? rung.file.master : masterFor(rung.file, proposals.get(origin), book);
+    // Metadata is taken out of a file as it is; one that is made has none.
+    if (recipe === 'bare' && rung.file.recipe !== 'as-is') return rung;
+    return { ...rung, file: lighterVersion(rung.file, { format, recipe }, master, book) };
+  });
+  if (rungs.every(({ file }, index) => file === source.rungs[index]?.file)) return undefined;
+  if (source.type === null || format === from) return { ...source, rungs };
+  // A type speaks for all files of its source.
+  return rungs.every(({ file }) => file.format === format)
+    ? { ...source, rungs, type: `image/${format}` }
+    : undefined;
+}
+
+function offerFormat(
+  state: ImageState,
+  { source: origin, format, recipe }: Extract<Change, { kind: 'offer-format' }>,
+  { book, proposals }: Workshop,
+): ImageState | undefined {
+  if (state.form.kind === 'attribute') return undefined;
+  const sources: SourceState[] = [];
+  let added = false;
+  for (const source of state.sources) {
+    // A style that was cut into conditions has several sources that stand for the one that was there.
+    if (source.origin === origin) {
+      const twins = source.rungs.map((rung): Rung | undefined => {
+        const master = masterFor(rung.file, proposals.get(origin), book);
+        const order = { width: rung.file.width, format };
+        // A file that is there under the very width spares one.
+        const file = book.twin(master, order, 1.005) ?? book.make(master, { ...order, recipe });
+        return file && { file, descriptor: rung.descriptor, inSrc: false };
+      });
+      const rungs = twins.filter((rung) => rung !== undefined);
+      if (rungs.length < twins.length || rungs.length === 0) return undefined;
+      sources.push({ ...source, origin: null, type: `image/${format}`, rungs, changed: true });
+      added = true;
+    }
+    sources.push(source);
+  }
+  return added ? { ...state, sources } : undefined;
+}
+
+function readdress(
+  state: ImageState,
+  { from, to }: Extract<Change, { kind: 'readdress' }>,
+  book: FileBook,
+): ImageState | undefined {
+  const target = book.existing(to);
+  const concerns = ({ rungs }: SourceState) => rungs.some(({ file }) => file.url === from);
+  if (!state.sources.some(concerns)) return undefined;
+  return {
+    ...state,
+    sources: state.sources.map((source) =>
+      concerns(source)
+        ? {
+            ...source,
+            changed: true,
+            rungs: source.rungs.map((rung) => (rung.file.url === from ? { ...rung, file: target } : rung)),
+          }
+        : source,
+    ),
+  };
+}
+
+function moveSource(
+  state: ImageState,
+  { from, to }: Extract<Change, { kind: 'move-source' }>,
+): ImageState | undefined {
+  const moved = state.sources[indexOf(state, from)];
+  const before = state.sources[indexOf(state, to)];
+  if (!moved || !before || state.form.kind !== 'tag') return undefined;
+  const rest = state.sources.filter((source) => source !== moved);
+  rest.splice(rest.indexOf(before), 0, moved);
+  return { ...state, sources: rest, edits: [...state.edits, { kind: 'move-source', from, to }] };
+}

@@ -1,0 +1,133 @@
+import type { CandidateProposal } from './proposal.js';
+import type { FileBook, PlannedFile } from './file-book.js';
+import type { Form, Rung, SourceState } from './image-state.js';
+
+/** A file up to so much wider than what is wanted serves as well. */
+const nearEnough = 1.1;
+
+/** A version of the master at a width: one that the source has already, the master itself, or a new one. */
+function versionAt(
+  width: number,
+  { master }: CandidateProposal,
+  present: readonly Rung[],
+  book: FileBook,
+): PlannedFile | undefined {
+  if (width >= master.width) return book.existing(master.url);
+  const fits = ({ file }: Rung) =>
+    file.recipe === 'as-is' &&
+    file.format === master.format &&
+    file.width >= width &&
+    file.width <= width * nearEnough &&
+    Math.abs((file.width * master.height) / Math.max(1, file.height * master.width) - 1) < 0.01;
+  const own = present.filter(fits).sort((a, b) => a.file.width - b.file.width)[0];
+  return (
+    own?.file ??
+    book.twin(master.url, { width, format: master.format }, nearEnough) ??
+    book.make(master.url, { width, format: master.format, recipe: 'resized' })
+  );
+}
+
+/**
+ * The proposed widths in the place of what a source offers, or beside it.
+ * @returns undefined where a file is wanted of which nobody knows what it weighs, or where nothing would change
+ */
+export function ladderOf(
+  source: SourceState,
+  form: Form,
+  proposal: CandidateProposal,
+  { book, fill }: { book: FileBook; fill: boolean },
+): SourceState | undefined {
+  if (fill) return filled(source, proposal, book);
+  const files = proposal.widths.map((width) => versionAt(width, proposal, source.rungs, book));
+  const known = files.filter((file) => file !== undefined);
+  const [smallest] = known;
+  const largest = known.at(-1);
+  if (!smallest || !largest || known.length < files.length) return undefined;
+  if (form.kind === 'attribute')
+    return largest.width < (source.rungs[0]?.file.width ?? 0)
+      ? { ...source, rungs: [{ file: largest, descriptor: { density: 1 }, inSrc: true }] }
+      : undefined;
+  const densities = tidyDensities(known, proposal.constant);
+  if (densities && source.origin !== null)
+    return {
+      ...source,
+      sizes: null,
+      rungs: known.map((file, index) => ({
+        file,
+        descriptor: { density: densities[index] ?? 1 },
+        // What browsers without srcset take: the smallest will do.
+        inSrc: index === 0,
+      })),
+    };
+  return {
+    ...source,
+    sizes: proposal.sizes ?? proposal.sizesOnScreens,
+    rungs: known.map((file) => ({ file, descriptor: { width: file.width }, inSrc: false })),
+  };
+}
+
+/** Beyond this a picture would be laid out visibly larger or smaller by itself. */
+const tidy = 0.01;
+
+/**
+ * Densities for files of a picture that is always drawn at one width: they need no `sizes` that could go wrong. Only where they are those
+ * that screens have, and where one is 1.
+ * @param constant CSS px
+ */
+function tidyDensities(files: readonly PlannedFile[], constant: number | undefined): number[] | undefined {
+  if (constant === undefined || constant <= 0) return undefined;
+  const exact = files.map(({ width }) => width / constant);
+  const rounded = exact.map((density) => Math.round(density * 2) / 2);
+  const close = exact.every((density, index) => Math.abs(density / (rounded[index] || 1) - 1) <= tidy);
+  return close && rounded[0] === 1 ? rounded : undefined;
+}
+
+/** The candidates there are, with those of the proposal that no present one is near to. */
+function filled(source: SourceState, proposal: CandidateProposal, book: FileBook): SourceState | undefined {
+  const isNear = (width: number) =>
+    source.rungs.some(({ file }) => file.width >= width && file.width <= width * nearEnough);
+  const missing = proposal.widths.filter((width) => !isNear(width) && width < proposal.master.width);
+  const added = missing.flatMap((width): Rung[] => {
+    const file = versionAt(width, proposal, [], book);
+    return file ? [{ file, descriptor: { width: file.width }, inSrc: false }] : [];
+  });
+  if (added.length === 0) return undefined;
+  const width = ({ descriptor }: Rung) => ('width' in descriptor ? descriptor.width : 0);
+  return { ...source, rungs: [...source.rungs, ...added].sort((a, b) => width(a) - width(b)) };
+}
+
+/** What a style shows up to a width of the viewport, file by density. */
+export function bandsOf(proposal: CandidateProposal, book: FileBook): SourceState[] | undefined {
+  const { widths, bands, densities } = proposal;
+  const sources: SourceState[] = [];
+  for (const { upTo, drawn } of bands) {
+    const rungs: Rung[] = [];
+    for (const density of densities) {
+      const wanted = drawn * density * 0.999;
+      const width = widths.find((each) => each >= wanted) ?? widths.at(-1) ?? proposal.master.width;
+      const file = versionAt(width, proposal, [], book);
+      if (!file) return undefined;
+      if (rungs.at(-1)?.file !== file) rungs.push({ file, descriptor: { density }, inSrc: false });
+    }
+    const source: SourceState = {
+      origin: 0,
+      media: upTo === null ? null : `(max-width: ${upTo}px)`,
+      type: null,
+      rungs,
+      sizes: null,
+      changed: true,
+    };
+    const before = sources.at(-1);
+    // Neighbours that show the same need no condition between them.
+    if (before && sameRungs(before.rungs, rungs)) sources.splice(-1, 1, source);
+    else sources.push(source);
+  }
+  return sources.length > 0 ? sources : undefined;
+}
+
+const sameRungs = (a: readonly Rung[], b: readonly Rung[]) =>
+  a.length === b.length &&
+  a.every(
+    ({ file, descriptor }, index) =>
+      file === b[index]?.file && JSON.stringify(descriptor) === JSON.stringify(b[index]?.descriptor),
+  );

@@ -1,0 +1,153 @@
+import { chooseLadder } from '../bytes/ladder.js';
+import { neededWidth } from '../layout/needed-width.js';
+import { sizesFromScreens } from '../layout/sizes-from-screens.js';
+import type { ImageFile, Placement, Screen, SlotSweep } from '../run/types.js';
+import type { ImageState, SourceState } from './image-state.js';
+
+/** The candidates that one source of a placement should offer, and which of them each screen would take. */
+export interface CandidateProposal {
+  /** Position of the source in the text as it is. */
+  source: number;
+  /** The best file that the source offers: the one to make the others from. */
+  master: ImageFile;
+  /** The attribute that the sweep gave; undefined where there was none or `sizes` cannot say it. */
+  sizes?: string;
+  /** From the screens alone. */
+  sizesOnScreens: string;
+  /** The one width at which the picture is drawn on every screen, CSS px: then densities say it better. */
+  constant?: number;
+  /** Device px, ascending, none larger than the master. */
+  widths: number[];
+  /** Of the screens, ascending, each once. */
+  densities: number[];
+  /** Up to which width of the viewport the picture is drawn how wide, CSS px, ascending; null for all beyond. */
+  bands: { upTo: number | null; drawn: number }[];
+  /** Device px, by screen. */
+  screens: Record<string, { needed: number; width: number }>;
+}
+
+/** Formats whose pictures can be made again at another width. */
+const resizable = new Set(['jpeg', 'png', 'webp', 'avif']);
+
+/** Two widths nearer than this ratio are served by the larger one. */
+const nearEnough = 1.1;
+
+/**
+ * The file to make others from: of those in a format that is really delivered, that with most pixels across, the first of equal ones.
+ */
+export function masterOf(
+  urls: readonly string[],
+  delivered: readonly string[],
+  files: ReadonlyMap<string, ImageFile>,
+): ImageFile | undefined {
+  const formats = new Set(delivered.map((url) => files.get(url)?.format));
+  let best: ImageFile | undefined;
+  for (const url of urls) {
+    const file = files.get(url);
+    if (formats.size > 0 && !formats.has(file?.format)) continue;
+    if (!file || file.problem !== undefined || file.animated || !resizable.has(file.format)) continue;
+    if (!best || file.width > best.width) best = file;
+  }
+  return best;
+}
+
+export interface ProposalInput {
+  placement: Placement;
+  state: ImageState;
+  /** The source that each screen takes its file from, by its position in the text. */
+  taken: ReadonlyMap<string, number>;
+  screens: readonly Screen[];
+  files: ReadonlyMap<string, ImageFile>;
+  sweep: SlotSweep | undefined;
+}
+
+/** Proposes candidates for each source that a screen takes a file from: each shows a crop of its own, and has its own needs. */
+export function proposeCandidates(input: ProposalInput): Map<number, CandidateProposal> {
+  const proposals = new Map<number, CandidateProposal>();
+  for (const source of input.state.sources) {
+    const proposal = source.origin === null ? undefined : proposeFor(source, source.origin, input);
+    if (proposal) proposals.set(proposal.source, proposal);
+  }
+  return proposals;
+}
+
+function proposeFor(
+  { rungs }: SourceState,
+  source: number,
+  { placement, taken, screens, files, sweep }: ProposalInput,
+): CandidateProposal | undefined {
+  const served = screens.filter(({ name }) => {
+    const drawn = placement.shown[name]?.drawnWidth ?? 0;
+    return taken.get(name) === source && placement.slots[name] && drawn >= 1;
+  });
+  if (served.length === 0) return undefined;
+  const delivered = served.flatMap(({ name }) => placement.downloads[name]?.url ?? []);
+  const master = masterOf(
+    rungs.map(({ file }) => file.url),
+    delivered,
+    files,
+  );
+  if (!master) return undefined;
+  const drawn = (name: string) => placement.shown[name]?.drawnWidth ?? 0;
+  const needs = new Map(
+    served.map(({ name, density }) => [name, neededWidth(drawn(name), density, master.width)] as const),
+  );
+  const widths = mergeNear([...needs.values()]);
+  const proposal: CandidateProposal = {
+    source,
+    master,
+    sizesOnScreens: sizesFromScreens(placement, served),
+    widths,
+    densities: [...new Set(screens.map(({ density }) => density))].sort((a, b) => a - b),
+    bands: bandsFor(served, drawn),
+    screens: {},
+  };
+  if (typeof sweep?.write === 'string') proposal.sizes = sweep.write;
+  if (typeof sweep?.constant === 'number') proposal.constant = sweep.constant;
+  for (const [name, needed] of needs)
+    proposal.screens[name] = { needed, width: widthFor(needed, widths, master) };
+  return proposal;
+}
+
+/** Between two screens the picture may be as wide as on the wider one. */
+function bandsFor(served: readonly Screen[], drawn: (name: string) => number): CandidateProposal['bands'] {
+  const byWidth = new Map<number, number>();
+  for (const { name, width } of served) byWidth.set(width, Math.max(byWidth.get(width) ?? 0, drawn(name)));
+  const sorted = [...byWidth].sort(([a], [b]) => a - b);
+  return sorted.map(([width, wide], index) => ({
+    upTo: index === sorted.length - 1 ? null : width,
+    drawn: wide,
+  }));
+}
+
+const widthFor = (needed: number, widths: readonly number[], { width }: ImageFile) =>
+  widths.find((candidate) => candidate >= needed) ?? width;
+
+/** The same proposal with the widths that are worth offering, once their bytes are known. */
+export function withLadder(
+  proposal: CandidateProposal,
+  screens: readonly Screen[],
+  bytesAt: (width: number) => number,
+): CandidateProposal {
+  const demands = screens.flatMap(({ name, share }) => {
+    const needed = proposal.screens[name]?.needed;
+    const width = needed === undefined ? undefined : widthFor(needed, proposal.widths, proposal.master);
+    return width === undefined || share === 0 ? [] : [{ width, weight: share }];
+  });
+  if (demands.length === 0) return proposal;
+  const { widths } = chooseLadder(demands, bytesAt);
+  const chosen: CandidateProposal = { ...proposal, widths, screens: {} };
+  for (const [name, { needed }] of Object.entries(proposal.screens))
+    chosen.screens[name] = { needed, width: widthFor(needed, widths, proposal.master) };
+  return chosen;
+}
+
+/** Keeps of near widths the largest. Ascending. */
+function mergeNear(needs: readonly number[]): number[] {
+  const kept: number[] = [];
+  for (const width of [...new Set(needs)].sort((a, b) => b - a)) {
+    const above = kept.at(-1);
+    if (above === undefined || above / width > nearEnough) kept.push(width);
+  }
+  return kept.reverse();
+}

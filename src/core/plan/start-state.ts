@@ -1,0 +1,83 @@
+import type { Placement, Screen } from '../run/types.js';
+import { resolveAddress } from './addresses.js';
+import type { FileBook } from './file-book.js';
+import {
+  attributeNames,
+  readAttributeState,
+  readImageState,
+  type ImageState,
+  type SourceState,
+} from './image-state.js';
+import { readLinkState } from './link.js';
+import { readText } from './pick-text.js';
+import { styleOptions } from './style-rule.js';
+import { attributeOf } from './tag.js';
+import { provisional, writeState } from './write-state.js';
+
+/**
+ * What a placement's text offers.
+ * @returns undefined where the text does not say what the browser took: then nothing can be promised of editing it
+ */
+export function startState(
+  placement: Placement,
+  screens: readonly Screen[],
+  book: FileBook,
+): ImageState | undefined {
+  const state = read(placement, book);
+  return state && explains(state, placement, screens) ? state : undefined;
+}
+
+function read(placement: Placement, book: FileBook): ImageState | undefined {
+  const { kind, markup, base } = placement;
+  switch (kind) {
+    case 'img':
+    case 'picture':
+      return readImageState(markup, base, book);
+    case 'preload':
+      return readLinkState(markup, base, book);
+    case 'css-image':
+      return readStyleState(placement, book);
+    case 'icon-link':
+      return undefined;
+    default: {
+      const names = kind === 'svg-image' ? ['href', 'xlink:href'] : [attributeNames[kind], 'src'];
+      for (const name of names) {
+        const written = attributeOf(markup, name);
+        if (written !== undefined) return readAttributeState({ markup, base, name, written }, book);
+      }
+      return undefined;
+    }
+  }
+}
+
+function readStyleState({ markup, base, style, source }: Placement, book: FileBook): ImageState | undefined {
+  // A rule that a script wrote has no text that could be edited.
+  if (!style || !source) return undefined;
+  const options = styleOptions(markup, style);
+  const [first] = options;
+  if (!first) return undefined;
+  const types = [...new Set(options.map(({ type }) => type))];
+  const sources = types.map((type): SourceState => ({
+    origin: type === options[0]?.type ? 0 : null,
+    media: null,
+    type,
+    rungs: options
+      .filter((option) => option.type === type)
+      .map(({ url, density }) => ({
+        file: book.existing(resolveAddress(url, base)),
+        descriptor: { density },
+        inSrc: false,
+      })),
+    sizes: null,
+    changed: false,
+  }));
+  return { form: { kind: 'style', ...style }, markup, base, like: first.url, sources, edits: [] };
+}
+
+function explains(state: ImageState, placement: Placement, screens: readonly Screen[]): boolean {
+  const pick = readText(writeState(state, provisional), state.form, state.base);
+  return screens.every((screen) => {
+    const download = placement.downloads[screen.name];
+    return !download || pick(screen, placement.slots[screen.name]?.width)?.url === download.url;
+  });
+}

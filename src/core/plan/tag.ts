@@ -1,0 +1,170 @@
+import { defaultTreeAdapter, html, parseFragment, type DefaultTreeAdapterTypes } from 'parse5';
+import { writeElement } from './tag-writer.js';
+
+type Node = DefaultTreeAdapterTypes.ChildNode;
+type Element = DefaultTreeAdapterTypes.Element;
+
+/** The `img` of a picture, where an edit names a `source` by its position. */
+export const theImage = -1;
+
+/** One change of a tag. Edits of `img` reach into a `picture`. */
+export type TagEdit =
+  | { kind: 'set'; name: string; value: string }
+  | { kind: 'remove'; name: string }
+  /** Changes the nth `source` of the picture, counted from 0. */
+  | { kind: 'set-on-source'; index: number; name: string; value: string }
+  | { kind: 'remove-on-source'; index: number; name: string }
+  /** Puts a source before the nth, or before the image, with the media condition and the dimensions of that. */
+  | {
+      kind: 'add-source';
+      before: number;
+      type: string | null;
+      media?: string;
+      srcset: string;
+      sizes: string | null;
+    }
+  /** Moves a `source` before another, both counted from 0. */
+  | { kind: 'move-source'; from: number; to: number };
+
+/** Attributes that belong together stand together in what we write. */
+const order = [
+  'src',
+  'srcset',
+  'sizes',
+  'width',
+  'height',
+  'loading',
+  'fetchpriority',
+  'decoding',
+  'alt',
+  'class',
+];
+
+/** Sources repeat what the elements say that they stand before, so they come when those are edited. */
+const late: Partial<Record<TagEdit['kind'], number>> = { 'move-source': 1, 'add-source': 2 };
+const lateness = ({ kind }: TagEdit) => late[kind] ?? 0;
+
+/**
+ * Writes the markup of an image with edits applied, ready to paste. Attributes keep their order; new ones are put
+ * behind the last of their kin.
+ * @returns the markup unchanged where it holds no element
+ */
+export function editMarkup(markup: string, edits: readonly TagEdit[]): string {
+  const [element] = parseFragment(markup).childNodes.filter(isElement);
+  if (!element) return markup;
+  const tag = new Tag(element);
+  for (const edit of [...edits].sort((a, b) => lateness(a) - lateness(b))) tag.apply(edit);
+  return writeElement(tag.whole);
+}
+
+/** The attribute of the element that `editMarkup` would set; undefined where it is not there. */
+export function attributeOf(markup: string, name: string): string | undefined {
+  const [element] = parseFragment(markup).childNodes.filter(isElement);
+  return element && findTarget(element).attrs.find((each) => each.name === name)?.value;
+}
+
+/** The elements of a text, each as text of its own. */
+export const elementsOf = (text: string): string[] =>
+  parseFragment(text)
+    .childNodes.filter(isElement)
+    .map((element) => writeElement(element));
+
+class Tag {
+  whole: Element;
+  readonly #target: Element;
+  readonly #sources: Element[];
+
+  constructor(element: Element) {
+    this.whole = element;
+    this.#target = findTarget(element);
+    this.#sources = element.childNodes.filter(isElement).filter(({ tagName }) => tagName === 'source');
+  }
+
+  apply(edit: TagEdit): void {
+    switch (edit.kind) {
+      case 'set':
+        return setAttribute(this.#target, edit.name, edit.value);
+      case 'remove':
+        return removeAttribute(this.#target, edit.name);
+      case 'set-on-source':
+        return this.#onSource(edit.index, (source) => setAttribute(source, edit.name, edit.value));
+      case 'remove-on-source':
+        return this.#onSource(edit.index, (source) => removeAttribute(source, edit.name));
+      case 'move-source':
+        return moveBefore(this.whole, this.#sources[edit.from], this.#sources[edit.to]);
+      case 'add-source':
+        return this.#addSource(edit);
+    }
+  }
+
+  #onSource(index: number, change: (source: Element) => void): void {
+    const source = this.#sources[index];
+    if (source) change(source);
+  }
+
+  #addSource({ before, type, media, srcset, sizes }: Extract<TagEdit, { kind: 'add-source' }>): void {
+    this.whole = asPicture(this.whole);
+    const twin = (before === theImage ? this.#target : this.#sources[before]) ?? this.#target;
+    const copied = (name: string) =>
+      twin === this.#target ? null : (twin.attrs.find((each) => each.name === name)?.value ?? null);
+    const source = newElement('source', [
+      ['type', type],
+      ['media', media ?? copied('media')],
+      ['srcset', srcset],
+      ['sizes', sizes],
+      ['width', copied('width')],
+      ['height', copied('height')],
+    ]);
+    defaultTreeAdapter.insertBefore(this.whole, source, twin);
+  }
+}
+
+function isElement(node: Node): node is Element {
+  return 'tagName' in node;
+}
+
+function findTarget(element: Element): Element {
+  if (element.tagName !== 'picture') return element;
+  return element.childNodes.filter(isElement).find(({ tagName }) => tagName === 'img') ?? element;
+}
+
+/** The element as a `picture`: itself, or one made around it. */
+function asPicture(element: Element): Element {
+  if (element.tagName === 'picture') return element;
+  const picture = newElement('picture', []);
+  defaultTreeAdapter.appendChild(picture, element);
+  return picture;
+}
+
+function newElement(name: string, attributes: readonly (readonly [string, string | null])[]): Element {
+  return defaultTreeAdapter.createElement(
+    name,
+    html.NS.HTML,
+    attributes.flatMap(([each, value]) => (value === null ? [] : [{ name: each, value }])),
+  );
+}
+
+function moveBefore(parent: Element, moved: Element | undefined, other: Element | undefined): void {
+  if (!moved || !other) return;
+  const rest = parent.childNodes.filter((node) => node !== moved);
+  rest.splice(rest.indexOf(other), 0, moved);
+  parent.childNodes = rest;
+}
+
+function removeAttribute(element: Element, name: string): void {
+  element.attrs = element.attrs.filter((each) => each.name !== name);
+}
+
+function setAttribute(element: Element, name: string, value: string): void {
+  const present = element.attrs.find((attribute) => attribute.name === name);
+  if (present) {
+    present.value = value;
+    return;
+  }
+  const rank = order.indexOf(name);
+  const kin = element.attrs.findLastIndex((attribute) => {
+    const other = order.indexOf(attribute.name);
+    return other >= 0 && rank >= 0 && other < rank;
+  });
+  element.attrs.splice(kin >= 0 ? kin + 1 : element.attrs.length, 0, { name, value });
+}

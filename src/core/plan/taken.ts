@@ -1,0 +1,90 @@
+import { distanceBelowFold, lazyLoadDistance } from '../layout/fold.js';
+import { reachAt, reachOfScroll, type ReachCurve } from '../layout/reach.js';
+import type { Dimensions } from '../markup/index.js';
+import type { Download, Placement, Screen } from '../run/types.js';
+import type { FileBook, PlannedFile } from './file-book.js';
+import type { ReadText } from './pick-text.js';
+
+/** What one screen takes for a placement. */
+export interface Taken {
+  file: PlannedFile;
+  /** Position of the element that offers it; 0 where that is not known. */
+  source: number;
+  density: number;
+  dimensions: Dimensions | undefined;
+  /** What `sizes` claims, CSS px; undefined where the file has no width descriptor. */
+  claim: number | undefined;
+  /** Of one transfer; NaN where nobody knows. */
+  bytes: number;
+  /** Probability that a visit causes the transfer for this placement, 0 to 1. */
+  reach: number;
+  inFirstView: boolean;
+}
+
+/** Probability that a visit causes a download as it was seen, 0 to 1. */
+export function reachOfDownload(
+  { began, scrollDepth }: Pick<Download, 'began' | 'scrollDepth'>,
+  { height }: Pick<Screen, 'height'>,
+  curve: ReachCurve,
+): number {
+  return began === 'first-view' ? 1 : reachOfScroll(scrollDepth, height, curve);
+}
+
+const unexplained = { source: 0, density: 1, dimensions: undefined, claim: undefined };
+
+export interface TakenInput {
+  placement: Placement;
+  screen: Screen;
+  input: { reach: ReachCurve };
+  book: FileBook;
+  /** What the text says; left out where the text does not explain what was seen. */
+  pick?: ReadText;
+  lazyBefore?: boolean;
+  /** Whether an image that is not lazy fetches the same file here: then it is not known when this one would. */
+  hurried?: boolean;
+}
+
+/** @returns undefined where nothing is fetched for the placement */
+export function takenBy(order: TakenInput): Taken | undefined {
+  const { placement, screen, input, book, pick, lazyBefore = false, hurried = false } = order;
+  const download = placement.downloads[screen.name];
+  if (!download) return undefined;
+  const seen = {
+    reach: reachOfDownload(download, screen, input.reach),
+    inFirstView: download.began === 'first-view',
+  };
+  const { bytes } = download;
+  if (!pick) return { ...unexplained, file: book.existing(download.url), bytes, ...seen };
+  const picked = pick(screen, placement.slots[screen.name]?.width);
+  if (!picked) return undefined;
+  const { url, source, density, dimensions, claim, lazy } = picked;
+  const waits = lazy && (!lazyBefore || (hurried && hasRoom(placement, screen)));
+  const when = waits ? putOff(placement, screen, seen, input.reach) : lazy === lazyBefore ? seen : atOnce;
+  if (!when) return undefined;
+  const file = book.at(url);
+  // What was delivered may differ from the file by what the host does to it.
+  const own = url === download.url ? bytes : (file.bytes ?? Number.NaN);
+  return { file, source, density, dimensions, claim, bytes: own, ...when };
+}
+
+interface When {
+  reach: number;
+  inFirstView: boolean;
+}
+
+/** Without room an image counts as near, lazy or not. */
+const hasRoom = ({ shown }: Placement, { name }: Screen) => (shown[name]?.whileWaiting?.height ?? 0) >= 2;
+
+const atOnce: When = { reach: 1, inFirstView: true };
+
+/**
+ * When an image is fetched that is made lazy: as soon as it comes near enough; never if it cannot be seen. Chromium loads what lies within
+ * a distance of the viewport at once.
+ */
+function putOff(placement: Placement, screen: Screen, seen: When, reach: ReachCurve): When | undefined {
+  const shown = placement.shown[screen.name];
+  if (shown?.seen === false) return undefined;
+  const slot = shown?.beforeScroll;
+  if (!seen.inFirstView || !slot || distanceBelowFold(slot, screen) <= lazyLoadDistance) return seen;
+  return { reach: reachAt((slot.y - lazyLoadDistance) / screen.height, reach), inFirstView: false };
+}

@@ -1,0 +1,77 @@
+import { looksLike } from '../core/likeness/index.js';
+import { readName } from '../core/plan/file-names.js';
+import type { ImageFile, Placement } from '../core/run/index.js';
+import { tinyLook } from '../images/index.js';
+import type { AuditContext } from './context.js';
+
+/** Files of these formats may be versions of each other. */
+const formats = /\.(jpe?g|png|webp|avif)$/i;
+
+/** Two shapes that differ by more than this are two crops. */
+const sameShape = 0.015;
+
+/** So many versions of one picture are looked at; a folder of thousands of pictures with one name in common is no ladder. */
+const mostVersions = 40;
+
+/**
+ * Finds files that show the same picture as one that a page shows, among those with the same name but for width, format and hash. The name
+ * only says where to look: what counts is what they show.
+ */
+export async function findTwins(
+  context: AuditContext,
+  placements: readonly Placement[],
+): Promise<Map<string, string[]>> {
+  const { images, site } = context;
+  const byFolder = new Map<string, string[]>();
+  for (const name of site.names.filter((each) => formats.test(each))) {
+    const folder = name.slice(0, name.lastIndexOf('/') + 1);
+    const own = byFolder.get(folder);
+    if (own) own.push(name);
+    else byFolder.set(folder, [name]);
+  }
+  const shown = new Set(placements.flatMap(({ candidates }) => candidates));
+  const twins = new Map<string, string[]>();
+  for (const url of [...shown].sort()) {
+    const file = images.fileOf(url);
+    if (!file || file.problem !== undefined || file.width === 0 || file.animated) continue;
+    const { folder, stem } = readName(url, file);
+    const near = (byFolder.get(folder) ?? []).filter(
+      (name) => name !== url && name.startsWith(`${folder}${stem}`),
+    );
+    if (near.length === 0 || near.length > mostVersions) continue;
+    await images.read(near);
+    const alike: string[] = [];
+    for (const name of near) {
+      const other = images.fileOf(name);
+      if (other && (await showsTheSame(context, file, other, stem))) alike.push(name);
+    }
+    if (alike.length > 0) twins.set(url, alike);
+  }
+  return twins;
+}
+
+async function showsTheSame(
+  context: AuditContext,
+  file: ImageFile,
+  other: ImageFile,
+  stem: string,
+): Promise<boolean> {
+  if (other.problem !== undefined || other.width === 0 || other.animated || other.width > file.width)
+    return false;
+  if (readName(other.url, other).stem !== stem) return false;
+  const ratio = (file.width * other.height) / Math.max(1, file.height * other.width);
+  if (Math.abs(ratio - 1) > sameShape + 1 / Math.min(file.height, other.height)) return false;
+  const [one, two] = await Promise.all([lookOf(context, file), lookOf(context, other)]);
+  return looksLike(one, two);
+}
+
+const isLook = (value: unknown): value is number[] => Array.isArray(value);
+
+/** What does not decode looks like nothing. */
+async function lookOf({ site, images }: AuditContext, { url, hash }: ImageFile): Promise<number[]> {
+  const file = site.fileAt(url);
+  if (file === undefined) return [];
+  return images.cache
+    .remember(hash, 'look', isLook, async () => tinyLook(await site.read(file)))
+    .catch(() => []);
+}
