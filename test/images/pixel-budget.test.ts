@@ -3,7 +3,7 @@ import { PixelBudget } from '../../dist/src/images/pixel-budget.js';
 
 /** Work that ends when it is told to. */
 function job() {
-  let end = () => undefined as void;
+  let end: () => void = () => undefined;
   const done = new Promise<void>((resolve) => (end = resolve));
   return { done, end: () => end() };
 }

@@ -1,6 +1,7 @@
 import type { CutKind } from '../bytes/cuts.js';
 import type { ImageState } from '../plan/image-state.js';
 import { remainsOf, sumOf, type PageScreen } from '../plan/page-ledger.js';
+import type { Taken } from '../plan/taken.js';
 import { unitOf } from '../plan/units.js';
 import type { Placement, TrifleCount } from '../run/types.js';
 import type { Facts } from './facts.js';
@@ -90,10 +91,18 @@ function effectsOf(
   const touched = [...new Set(members.map(({ page }) => page))].flatMap((page) => pages.get(page) ?? []);
   return touched.map((page) => {
     const screen = page.screen.name;
-    const then = (placement: Placement) =>
-      inside.has(placement.id)
-        ? plan.takenWith(placement, states.get(placement.id), screen)
-        : plan.taken(placement, screen);
+    const leaders = new Map(
+      page.placements.flatMap(({ placement }) =>
+        inside.has(placement.id) ? [[plan.taken(placement, screen)?.file.url, placement] as const] : [],
+      ),
+    );
+    const then = (placement: Placement): Taken | undefined => {
+      if (inside.has(placement.id)) return plan.takenWith(placement, states.get(placement.id), screen);
+      const now = plan.taken(placement, screen);
+      // A preload is going to ask for what its image takes.
+      const leader = placement.kind === 'preload' && now ? leaders.get(now.file.url) : undefined;
+      return leader ? then(leader) : now;
+    };
     const before = sumOf(remainsOf(page, (placement) => plan.taken(placement, screen), reach));
     const after = sumOf(remainsOf(page, then, reach));
     const saves = cut === 'later' ? before.expected - after.expected : before.whole - after.whole;

@@ -79,14 +79,18 @@ export function cropEdits(
   facts: Facts,
 ): TagEdit[] {
   const image = (facts.plan.stateOf(placement, 0)?.sources.length ?? 1) - 1;
-  return [...naturalSizes(placement, facts)].flatMap(([index, crop]): TagEdit[] =>
-    index === image || Math.abs(shape(crop) / shape(size) - 1) <= otherShape
-      ? []
-      : [
-          { kind: 'set-on-source', index, name: 'width', value: String(Math.round(crop.width)) },
-          { kind: 'set-on-source', index, name: 'height', value: String(Math.round(crop.height)) },
-        ],
-  );
+  return [...naturalSizes(placement, facts)].flatMap(([index, crop]): TagEdit[] => {
+    if (index === image || Math.abs(shape(crop) / shape(size) - 1) <= otherShape) return [];
+    // The attributes of the source count instead of the image's own: where those give the box its width, that stays.
+    const given = Object.values(placement.shown).some(({ widthFrom }) => widthFrom === 'attribute');
+    const width = given ? Number.parseFloat(attributeOf(placement.markup, 'width') ?? '') : crop.width;
+    if (!(width > 0) || Object.values(placement.shown).some(({ heightFrom }) => heightFrom === 'attribute'))
+      return [];
+    return [
+      { kind: 'set-on-source', index, name: 'width', value: String(Math.round(width)) },
+      { kind: 'set-on-source', index, name: 'height', value: String(Math.round(width / shape(crop))) },
+    ];
+  });
 }
 
 /**

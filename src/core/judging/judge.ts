@@ -114,7 +114,8 @@ class Judging {
   /** The placement with changes made, as long as everything is known of it and it looks as before. */
   #tried(placement: Placement, changes: readonly Change[]): ImageState | undefined {
     const { plan } = this.facts;
-    let state = changes.length > 0 ? plan.stateOf(placement) : undefined;
+    const before = changes.length > 0 ? plan.stateOf(placement) : undefined;
+    let state = before;
     const workshop = { book: plan.book, proposals: plan.proposals(placement) };
     let made = false;
     for (const change of changes) {
@@ -122,7 +123,8 @@ class Judging {
       if (next) made = true;
       state = next ?? state;
     }
-    return state && made && looksKept(placement, state, this.facts) ? state : undefined;
+    if (!before || !state || !made || plan.isSameText(before, state)) return undefined;
+    return looksKept(placement, state, this.facts) ? state : undefined;
   }
 
   #outcomes(placement: Placement, state: ImageState | undefined): Outcomes {

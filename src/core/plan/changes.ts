@@ -38,7 +38,9 @@ export interface Workshop {
 export function applyChange(state: ImageState, change: Change, workshop: Workshop): ImageState | undefined {
   switch (change.kind) {
     case 'edit':
-      return state.form.kind === 'tag' ? { ...state, edits: [...state.edits, ...change.edits] } : undefined;
+      return state.form.kind === 'tag' && change.edits.length > 0
+        ? { ...state, edits: [...state.edits, ...change.edits] }
+        : undefined;
     case 'drop-link':
       return state.form.kind === 'link' ? { ...state, sources: [] } : undefined;
     case 'ladder':

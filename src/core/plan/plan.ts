@@ -143,6 +143,11 @@ export class Plan {
     return withLadder(proposal, screens, (width) => prices.alike(url, width)?.bytes ?? bytes);
   }
 
+  /** Whether two states are written alike, so that pasting one for the other changes nothing. */
+  isSameText(one: ImageState, other: ImageState): boolean {
+    return writeState(one, provisional) === writeState(other, provisional);
+  }
+
   #read(state: ImageState): ReadText {
     const known = this.#texts.get(state) ?? readText(writeState(state, provisional), state.form, state.base);
     this.#texts.set(state, known);

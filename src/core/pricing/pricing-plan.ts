@@ -61,7 +61,8 @@ function addPlacement(
     const taken = facts.plan.taken(placement, screen.name);
     if (!download || !taken || download.bytes < mostlyContainer) continue;
     const source = facts.plan.stateOf(placement)?.sources[taken.source];
-    const proposal = source?.origin == null ? undefined : facts.plan.proposals(placement).get(source.origin);
+    const origin = source?.origin ?? null;
+    const proposal = origin === null ? undefined : facts.plan.proposals(placement).get(origin);
     const file = masterOn(placement, screen, proposal, facts);
     if (!file || !pricedFormats.has(file.format) || file.width === 0) continue;
     if (file.animated && file.format !== 'gif') continue;

@@ -1,41 +1,9 @@
-import { array, boolean, lazy, mixed, number, object, string, type ISchema } from 'yup';
+import { boolean, mixed, number, object, string } from 'yup';
 import { RunFormatError } from './errors.js';
+import { findingSchema, fixSchema } from './fix-schema.js';
+import { bytes, closed, keyed, list, position, share, slotOrNull, text, whole } from './schema-parts.js';
 import type { Run } from './types.js';
 
-const bytes = () => number().integer().min(0).required();
-const text = () => string().defined();
-const share = () => number().min(0).max(1).required();
-type AnySchema = ISchema<unknown>;
-const closed = (fields: Record<string, AnySchema>) => object(fields as never).required();
-const list = (item: AnySchema) =>
-  array()
-    .of(item as never)
-    .defined();
-
-/** A record whose keys are not known beforehand and whose values all follow one schema. */
-const keyed = (value: AnySchema) =>
-  lazy((input: unknown) =>
-    object(
-      Object.fromEntries(
-        Object.keys((input as object | undefined) ?? {}).map((key) => [key, value]),
-      ) as never,
-    ).required(),
-  );
-
-const slot = object({
-  x: number().required(),
-  y: number().required(),
-  width: number().min(0).required(),
-  height: number().min(0).required(),
-});
-const slotOrNull = () => slot.nullable().default(null);
-const position = object({
-  file: text(),
-  line: number().integer().min(1).required(),
-  column: number().integer().min(1).required(),
-})
-  .nullable()
-  .default(null);
 const traffic = closed({ downloads: bytes(), bytes: bytes() });
 const began = () => string().oneOf(['first-view', 'scrolled']).required();
 
@@ -122,71 +90,6 @@ const placement = closed({
     }),
   ),
   candidates: list(text()),
-});
-
-const whole = () => number().integer().required();
-
-const finding = closed({
-  check: text(),
-  placement: text(),
-  screens: keyed(object({ saves: whole() })),
-  says: text(),
-});
-
-const savings = closed({ expected: whole(), firstView: whole(), whole: whole(), screens: keyed(whole()) });
-
-const fileToMake = closed({
-  name: text(),
-  from: text(),
-  recipe: string()
-    .oneOf(['resized', 'equal-looks', 'bare', 'cleaned', 'animation', 'still', 'cropped'])
-    .required(),
-  width: bytes(),
-  format: text(),
-  bytes: bytes(),
-  quality: number().nullable().defined(),
-  error: number().min(0).required(),
-});
-
-const fix = closed({
-  id: text(),
-  kind: string().oneOf(['edit', 'hand']).required(),
-  checks: list(text()),
-  title: text(),
-  saves: savings,
-  alone: savings,
-  steps: list(closed({ kind: text(), expected: whole() })),
-  sureness: text(),
-  shift: number().min(0).required(),
-  findings: list(number().integer().min(0).required()),
-  pages: list(text()),
-  places: list(
-    closed({
-      placement: text(),
-      page: text(),
-      source: position,
-      selector: text(),
-      edit: bytes(),
-      after: text(),
-      takes: keyed(
-        closed({
-          before: string().nullable().defined(),
-          after: string().nullable().defined(),
-          bytes: bytes(),
-        }),
-      ),
-    }),
-  ),
-  edits: list(
-    closed({
-      kind: string().oneOf(['tag', 'style', 'link']).required(),
-      example: text(),
-      before: text(),
-      after: text(),
-    }),
-  ),
-  files: list(fileToMake),
-  notes: list(text()),
 });
 
 const totals = closed({
@@ -288,8 +191,8 @@ export const runSchema = closed({
       }),
     ),
   }),
-  findings: list(finding),
-  fixes: list(fix),
+  findings: list(findingSchema),
+  fixes: list(fixSchema),
   ledger: list(
     closed({
       page: text(),

@@ -142,7 +142,7 @@ describe(`the promises of fixes, on ${sites} generated sites`, function () {
         if (!layout) continue;
         for (const screen of site.world.screens) {
           const [slot, claimed] = [placement.slots[screen.name], place.takes[screen.name]];
-          const pick = claimed?.after == null ? undefined : taken(place.after, placement, screen);
+          const pick = typeof claimed?.after !== 'string' ? undefined : taken(place.after, placement, screen);
           const file = pick && (made.get(pick.url) ?? site.world.files.get(pick.url));
           const master = file && 'from' in file ? site.world.files.get(file.from) : file;
           if (!slot || !pick || !file || !master || !('height' in master)) continue;
