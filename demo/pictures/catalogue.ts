@@ -61,8 +61,14 @@ function camera(name: string, ground: Ground, outputs: Output[], overlay?: Overl
   return { name, width: 4000, height: 2667, ground, outputs, ...(overlay ? { overlay } : {}) };
 }
 
-function card(name: string, ground: Ground, overlay?: Overlay, more: readonly number[] = []): PictureRecipe {
-  const outputs = ladder(name, [...cardWidths, ...more]);
+function card(
+  name: string,
+  ground: Ground,
+  overlay?: Overlay,
+  more: readonly number[] = [],
+  others: readonly Output[] = [],
+): PictureRecipe {
+  const outputs = [...ladder(name, [...cardWidths, ...more]), ...others];
   return { name, width: 1600, height: 1067, ground, outputs, ...(overlay ? { overlay } : {}) };
 }
 
@@ -105,7 +111,16 @@ const cameraPictures: PictureRecipe[] = [
 ];
 
 const hutCards: PictureRecipe[] = [
-  card('tverrdal', { kind: 'ridges', palette: 'autumn', seed: 21 }, hut(300, 560, 180)),
+  card(
+    'tverrdal',
+    { kind: 'ridges', palette: 'autumn', seed: 21 },
+    hut(300, 560, 180),
+    [],
+    [
+      { file: 'album-01.jpg', width: 1400, format: 'jpeg', quality: 78 },
+      { file: 'album-tall.avif', width: 1300, height: 866, format: 'avif', quality: 55 },
+    ],
+  ),
   card('krokvatn', { kind: 'lake', palette: 'day', seed: 22 }),
   card(
     'stormheim',
@@ -114,9 +129,28 @@ const hutCards: PictureRecipe[] = [
     [800, 1500],
   ),
   card('bjorkli', { kind: 'ridges', palette: 'day', seed: 24 }, hut(180, 600, 240), [1500]),
-  card('isfonn', { kind: 'ridges', palette: 'dawn', seed: 25, snow: 1 }),
+  card(
+    'isfonn',
+    { kind: 'ridges', palette: 'dawn', seed: 25, snow: 1 },
+    undefined,
+    [],
+    [
+      { file: 'album-02.jpg', width: 1400, format: 'jpeg', quality: 78 },
+      { file: 'album-door.webp', width: 1400, format: 'webp', quality: 76 },
+      { file: 'album-door.jpg', width: 1400, format: 'jpeg', quality: 78 },
+    ],
+  ),
   card('langskar', { kind: 'ridges', palette: 'dusk', seed: 26 }, hut(440, 570, 150), [600, 1160]),
-  card('myrset', { kind: 'lake', palette: 'mist', seed: 27 }, undefined, [1000]),
+  card(
+    'myrset',
+    { kind: 'lake', palette: 'mist', seed: 27 },
+    undefined,
+    [1000],
+    [
+      { file: 'album-hero.avif', format: 'avif', quality: 55 },
+      { file: 'album-view.avif', width: 1080, format: 'avif', quality: 55 },
+    ],
+  ),
   card('gullhorn', { kind: 'ridges', palette: 'autumn', seed: 28, snow: 0.5 }, undefined, [330, 640]),
   card('vintersbu', { kind: 'ridges', palette: 'day', seed: 29, snow: 0.9 }, hut(660, 590, 190), [540]),
 ];
@@ -201,6 +235,13 @@ const portraits: PictureRecipe[] = Array.from({ length: 9 }, (_, index) => ({
   outputs: ladder(`person-${index + 1}`, [160, 320, 480]),
 }));
 portraits[2]?.outputs.push({ file: 'person-3-480.png', width: 480, format: 'png' });
+portraits[8]?.outputs.push({
+  file: 'album-warden.avif',
+  width: 720,
+  height: 480,
+  format: 'avif',
+  quality: 55,
+});
 portraits[3]?.outputs.push({ file: 'person-4-96.avif', width: 96, format: 'avif', quality: 55 });
 
 /** Every picture of the demo site, the largest first so that two workers finish together. */

@@ -16,6 +16,7 @@ export async function makeSmallFiles(): Promise<PaintedFile[]> {
     { file: 'webcam.gif', content: await webcam() },
     ...heightProfiles(),
     { file: 'snow-depth.png', content: await chart() },
+    { file: 'stamp@2x.png', content: await stamp() },
     {
       file: 'avalanche-map.jpg',
       content: Buffer.from('<!doctype html><title>Moved</title><p>This map has moved.\n'),
@@ -97,5 +98,12 @@ async function chart(): Promise<Buffer> {
     .map((y) => `<path d="M20 ${y}H960" stroke="#c9d4d8" stroke-width="2"/>`)
     .join('');
   const svg = `<svg xmlns="http://www.w3.org/2000/svg" width="960" height="420"><rect width="960" height="420" fill="#fff"/>${lines}${bars}</svg>`;
+  return sharp(Buffer.from(svg)).png({ palette: true, colours: 16, compressionLevel: 9 }).toBuffer();
+}
+
+/** The stamp of the association's book, for dense screens only. */
+function stamp(): Promise<Buffer> {
+  const svg =
+    '<svg xmlns="http://www.w3.org/2000/svg" width="240" height="120"><rect x="6" y="6" width="228" height="108" rx="14" fill="none" stroke="#c8552f" stroke-width="8"/><path d="M40 92l46-60 32 40 24-28 58 48z" fill="#28424f"/></svg>';
   return sharp(Buffer.from(svg)).png({ palette: true, colours: 16, compressionLevel: 9 }).toBuffer();
 }

@@ -1,4 +1,4 @@
-import type { ImageState } from '../plan/image-state.js';
+import type { ImageState, SourceState } from '../plan/image-state.js';
 import { followingSources } from '../plan/link.js';
 import { lastStage, type Plan } from '../plan/plan.js';
 import type { Placement, Screen } from '../run/types.js';
@@ -70,7 +70,9 @@ function linkFor(
     ...own,
     // Both texts stand in one page, or the addresses of a style are written from the root.
     like: leader.base === own.base ? leader.like : own.like,
-    sources: followingSources(leader, taken),
+    sources: followingSources(leader, taken).map((source) =>
+      withTypeOf(source, own.sources[0]?.type ?? null),
+    ),
   };
   const agrees = screens.every(({ name }) => {
     const wanted = plan.taken(image, name, stage);
@@ -83,3 +85,9 @@ function linkFor(
 /** The source of a state that offers a file. */
 const sourceIndex = (state: ImageState, id: string | undefined) =>
   state.sources.findIndex(({ rungs }) => rungs.some(({ file }) => file.id === id));
+
+/** An image needs no type; a link that has one keeps it where it is still true. */
+function withTypeOf(source: SourceState, type: string | null): SourceState {
+  const isTrue = source.rungs.every(({ file }) => `image/${file.format}` === type);
+  return source.type === null && isTrue ? { ...source, type } : source;
+}
