@@ -225,7 +225,7 @@ function shownOn(
   file: ImageFile | undefined,
   density: number,
 ): Shown {
-  const { slot, whileWaiting, beforeScroll, fit, widthFrom, heightFrom, largestPaint } = element;
+  const { slot, whileWaiting, beforeScroll, fit, widthFrom, heightFrom, limitWidth, largestPaint } = element;
   const size = { width: file?.width ?? 0, height: file?.height ?? 0 };
   const drawn = slot ? drawnSize(slot, naturalSize(size, density), fit) : { width: 0, height: 0 };
   const round = (value: number) => Math.round(value * 100) / 100;
@@ -236,6 +236,7 @@ function shownOn(
     fit,
     widthFrom,
     heightFrom,
+    limitWidth: limitWidth === null ? null : round(limitWidth),
     drawnWidth: round(drawn.width),
     drawnHeight: round(drawn.height),
     fileWidth: size.width,

@@ -83,6 +83,7 @@ export function shownOn(
     fit: 'fill',
     widthFrom: 'style',
     heightFrom: 'auto',
+    limitWidth: null,
     drawnWidth: width,
     drawnHeight: height,
     fileWidth: file[0],

@@ -326,6 +326,7 @@ class Generator {
         fit,
         widthFrom: layout.kind === 'natural' ? 'nothing' : 'style',
         heightFrom: layout.kind === 'natural' ? 'nothing' : fit === 'fill' ? 'auto' : 'style',
+        limitWidth: layout.kind === 'natural' ? layout.width(screen, Number.POSITIVE_INFINITY) : null,
         drawnWidth: hidden ? 0 : Math.round(drawn.width * 100) / 100,
         drawnHeight: hidden ? 0 : Math.round(drawn.height * 100) / 100,
         fileWidth: file.width,

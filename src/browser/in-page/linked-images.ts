@@ -1,4 +1,5 @@
 import { attributesOf } from './placements.js';
+import { styledSides } from './sides.js';
 import type { ObservedPlacement } from './protocol.js';
 import { ancestorChain, uniqueSelector } from './selector.js';
 
@@ -20,8 +21,7 @@ export function linkedImages(): ObservedPlacement[] {
       seen: true,
       behind: 'nothing' as const,
       fit: 'fill',
-      widthFrom: 'style' as const,
-      heightFrom: 'style' as const,
+      ...styledSides,
       currentSrc: link.href,
       complete: true,
       naturalWidth: 0,

@@ -1,6 +1,6 @@
 import { ancestorChain, deepQuery, uniqueSelector } from './selector.js';
 import { behindOf, isSeen } from './visibility.js';
-import { sidesOf } from './sides.js';
+import { sidesOf, styledSides } from './sides.js';
 import type { Attributes, Box, ObservedPlacement, SweptSize } from './protocol.js';
 
 const longestMarkup = 20_000;
@@ -29,7 +29,7 @@ export function observe(element: Element): ObservedPlacement {
     seen: isSeen(element),
     behind: behindOf(element),
     fit: style.objectFit,
-    ...(image ? sidesOf(element) : { widthFrom: 'style', heightFrom: 'style' }),
+    ...(image ? sidesOf(element) : styledSides),
     currentSrc: image ? image.currentSrc : addressOf(element),
     complete: image ? image.complete : true,
     naturalWidth: image ? image.naturalWidth : 0,

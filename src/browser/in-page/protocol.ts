@@ -36,6 +36,8 @@ export interface ObservedPlacement {
   /** What gives the box its sides. */
   widthFrom: SideFrom;
   heightFrom: SideFrom;
+  /** What `max-width` comes to; null for none. */
+  limitWidth: number | null;
   currentSrc: string;
   complete: boolean;
   naturalWidth: number;

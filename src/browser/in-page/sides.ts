@@ -8,9 +8,36 @@ const logical: Record<Side, string> = { width: 'inline-size', height: 'block-siz
 /** Rules do not change between the measurements of one load. */
 const remembered = new WeakMap<Element, Record<Side, boolean>>();
 
+export interface Sides {
+  widthFrom: SideFrom;
+  heightFrom: SideFrom;
+  limitWidth: number | null;
+}
+
 /** What gives the box of an element its sides. */
-export function sidesOf(element: Element): { widthFrom: SideFrom; heightFrom: SideFrom } {
-  return { widthFrom: sideFrom(element, 'width'), heightFrom: sideFrom(element, 'height') };
+export function sidesOf(element: Element): Sides {
+  return {
+    widthFrom: sideFrom(element, 'width'),
+    heightFrom: sideFrom(element, 'height'),
+    limitWidth: limitOf(element),
+  };
+}
+
+export const styledSides: Sides = { widthFrom: 'style', heightFrom: 'style', limitWidth: null };
+
+/** A percentage is one of the block that the element stands in: its parent, unless that is no block. */
+function limitOf(element: Element): number | null {
+  const { maxWidth } = getComputedStyle(element);
+  const value = Number.parseFloat(maxWidth);
+  if (Number.isNaN(value)) return null;
+  if (!maxWidth.endsWith('%')) return value;
+  let block = element.parentElement;
+  while (block && /^(inline|contents)$/.test(getComputedStyle(block).display)) block = block.parentElement;
+  if (!block) return null;
+  const style = getComputedStyle(block);
+  const side = (name: string) => Number.parseFloat(style.getPropertyValue(name)) || 0;
+  const inner = block.clientWidth - side('padding-left') - side('padding-right');
+  return Math.max(0, (inner * value) / 100);
 }
 
 function sideFrom(element: Element, side: Side): SideFrom {

@@ -1,5 +1,6 @@
 import { contentBox } from './placements.js';
 import { styleAttribute, type ObservedPlacement } from './protocol.js';
+import { styledSides } from './sides.js';
 import { matches, readRules } from './style-rules.js';
 import { ancestorChain, deepQuery, uniqueSelector } from './selector.js';
 import { isSeen } from './visibility.js';
@@ -90,8 +91,7 @@ function describe(
     seen: isSeen(element),
     behind: 'nothing',
     fit: fitOf(style, property, layer),
-    widthFrom: 'style',
-    heightFrom: 'style',
+    ...styledSides,
     currentSrc: own[0] ?? '',
     complete: true,
     naturalWidth: 0,

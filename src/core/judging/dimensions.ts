@@ -55,7 +55,7 @@ export function dimensionEdits(placement: Placement, facts: Facts): TagEdit[] {
 
 /**
  * Whether boxes stay as wide as they are once an attribute says the width: where nothing said it they are as wide as their file is laid
- * out, or held narrower by something else. With width descriptors that width is another one on each screen.
+ * out, which with width descriptors is another width on each screen, or as a style lets them be.
  */
 function widthHolds(placement: Placement, size: { width: number }, { plan, screens }: Facts): boolean {
   return screens.every(({ name }) => {
@@ -66,9 +66,11 @@ function widthHolds(placement: Placement, size: { width: number }, { plan, scree
     ];
     if (!shown || !slot || slot.width === 0 || !taken || shown.widthFrom !== 'nothing') return true;
     if (shown.heightFrom === 'style' || shown.heightFrom === 'attribute') return true;
+    const then = Math.min(size.width, shown.limitWidth ?? Number.POSITIVE_INFINITY);
+    if (Math.abs(then - slot.width) <= 1) return true;
+    // Something that is not known holds it: a file that is larger still changes nothing.
     const natural = taken.file.width / taken.density;
-    const held = slot.width < natural - 1;
-    return Math.abs(size.width - slot.width) <= 1 || (held && size.width >= slot.width);
+    return slot.width < Math.min(natural, shown.limitWidth ?? natural) - 1 && size.width >= natural;
   });
 }
 

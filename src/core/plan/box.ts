@@ -5,7 +5,7 @@ import type { Shown, Slot } from '../run/types.js';
 /** What decides about the box of an image that was measured. */
 export interface MeasuredBox {
   slot: Slot;
-  shown: Pick<Shown, 'widthFrom' | 'heightFrom' | 'fit' | 'drawnWidth' | 'drawnHeight'>;
+  shown: Pick<Shown, 'widthFrom' | 'heightFrom' | 'limitWidth' | 'fit'>;
 }
 
 /** A file as it is picked: its pixels, and the density it is laid out with. */
@@ -28,16 +28,20 @@ export function boxWith({ slot, shown }: MeasuredBox, before: PickedFile, after:
   if (!freeWidth) return { width: slot.width, height: heightAt(slot, old, byRatio(slot.width)) };
   if (!freeHeight)
     return { width: (slot.height * now.width) / Math.max(1e-9, now.height), height: slot.height };
-  const width = widthOf(slot.width, old.width, now.width);
+  const width = widthOf(slot.width, shown.limitWidth, old.width, now.width);
   return { width, height: heightAt(slot, old, byRatio(width)) };
 }
 
 /** Layout counts in 64ths of a px. */
 const rounding = 0.05;
 
-/** A box that is as wide as its file follows the file; one that was held narrower stays, unless the file gets narrower still. */
-function widthOf(slot: number, old: number, now: number): number {
-  if (Math.abs(slot - old) <= rounding) return now;
+/**
+ * A box that is as wide as its file, or as wide as a style lets it be, follows the file up to there; one that something else holds stays,
+ * unless the file gets narrower still.
+ */
+function widthOf(slot: number, limit: number | null, old: number, now: number): number {
+  const most = limit ?? Number.POSITIVE_INFINITY;
+  if (Math.abs(slot - Math.min(old, most)) <= rounding) return Math.min(now, most);
   return slot < old ? Math.min(slot, now) : slot;
 }
 

@@ -78,12 +78,13 @@ const hasRoom = ({ shown }: Placement, { name }: Screen) => (shown[name]?.whileW
 const atOnce: When = { reach: 1, inFirstView: true };
 
 /**
- * When an image is fetched that is made lazy: as soon as it comes near enough; never if it cannot be seen. Chromium loads what lies within
- * a distance of the viewport at once.
+ * When an image is fetched that is made lazy: as soon as it comes near enough; never if it has no box. Chromium loads what lies within a
+ * distance of the viewport at once, and slides beside those in view too.
  */
 function putOff(placement: Placement, screen: Screen, seen: When, reach: ReachCurve): When | undefined {
   const shown = placement.shown[screen.name];
-  if (shown?.seen === false) return undefined;
+  const box = placement.slots[screen.name];
+  if (shown?.seen === false) return box && box.width > 0 && box.height > 0 ? seen : undefined;
   const slot = shown?.beforeScroll;
   if (!seen.inFirstView || !slot || distanceBelowFold(slot, screen) <= lazyLoadDistance) return seen;
   return { reach: reachAt((slot.y - lazyLoadDistance) / screen.height, reach), inFirstView: false };

@@ -62,6 +62,8 @@ export interface Shown {
   fit: string;
   widthFrom: SideFrom;
   heightFrom: SideFrom;
+  /** The width that a style lets it have at most; null where none does. */
+  limitWidth: number | null;
   /** Size at which the whole picture is drawn, which `object-fit` may make larger or smaller than the slot. */
   drawnWidth: number;
   drawnHeight: number;

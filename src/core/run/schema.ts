@@ -79,6 +79,7 @@ const placement = closed({
       fit: text(),
       widthFrom: side(),
       heightFrom: side(),
+      limitWidth: number().min(0).nullable().defined(),
       drawnWidth: number().min(0).required(),
       drawnHeight: number().min(0).required(),
       fileWidth: number().min(0).required(),

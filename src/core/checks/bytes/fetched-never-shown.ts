@@ -11,6 +11,8 @@ type UnseenEvidence = {
   why: string;
 };
 
+const outOfView = 'its box lies out of view';
+
 export const fetchedNeverShown = defineCheck<UnseenEvidence>({
   id: 'fetched-never-shown',
   about: {
@@ -19,7 +21,7 @@ export const fetchedNeverShown = defineCheck<UnseenEvidence>({
       'The file is fetched, but on this screen its image cannot come into view by scrolling: it is hidden, or a slide out of the frame.',
     evidence:
       'The file with its bytes, and whether its image has no box there or one out of view, on each screen.',
-    fix: 'The tag with loading="lazy": browsers do not fetch lazy images that have no box or lie out of their frame. Variants for screens are better written as one picture with media conditions.',
+    fix: 'The tag with loading="lazy" where the image has no box: browsers do not fetch it then. Slides beside those in view are fetched all the same; what to do is said. Variants for screens are better written as one picture with media conditions.',
     silent: 'When any image of the page shows the file on that screen, and for preloads and icons.',
   },
   cut: 'unneeded',
@@ -40,14 +42,17 @@ export const fetchedNeverShown = defineCheck<UnseenEvidence>({
         drafts.add(placement, screen, {
           url,
           bytes,
-          why:
-            slot && slot.width > 0 && slot.height > 0 ? 'its box lies out of view' : 'its image has no box',
+          why: slot && slot.width > 0 && slot.height > 0 ? outOfView : 'its image has no box',
         });
       }
     }
     return drafts.list();
   },
-  remedy({ placement }, facts) {
+  remedy({ placement, screens }, facts) {
+    if (Object.values(screens).some(({ why }) => why === outOfView))
+      return nothingToPaste(
+        'Browsers fetch lazy images of a strip that lie beside those in view, so loading="lazy" spares nothing here: let the script that moves the strip put the file into src when its slide comes next.',
+      );
     if (placement.kind === 'img' || placement.kind === 'picture')
       return { changes: [{ kind: 'edit', edits: lazyEdits(placement, facts) }], notes: [] };
     return placement.kind === 'css-image'

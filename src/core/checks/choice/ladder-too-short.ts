@@ -1,7 +1,6 @@
 import { choiceOn } from '../../judging/choice.js';
 import { nothingToPaste, defineCheck, type Draft, type Remedy } from '../../judging/check.js';
 import { Drafts, worst } from '../../judging/drafts.js';
-import { asItIs } from '../../plan/plan.js';
 import { group, listed } from '../../words.js';
 
 type ShortEvidence = {
@@ -48,14 +47,9 @@ export const ladderTooShort = defineCheck<ShortEvidence>({
     const drafts = new Drafts<ShortEvidence>();
     for (const placement of facts.placements) {
       for (const screen of facts.screens) {
-        // What other repairs do to the list does not make its files larger.
-        const choice = choiceOn(placement, screen, facts, asItIs);
+        const choice = choiceOn(placement, screen, facts);
         if (!choice || choice.file.format === 'svg') continue;
-        // A file narrower than its descriptor says is another check's finding.
-        const widths = choice.source.rungs.map(({ file, descriptor }) =>
-          Math.max(file.width, 'width' in descriptor ? descriptor.width : 0),
-        );
-        const largestWidth = Math.max(...widths);
+        const largestWidth = Math.max(...choice.source.rungs.map(({ file }) => file.width));
         const wantedWidth = Math.ceil(choice.drawn * screen.density - 0.05);
         const upscale = wantedWidth / largestWidth;
         if (upscale < visible) continue;
