@@ -1,3 +1,5 @@
+import { toDecimals } from '../core/wording/rounding.js';
+import { causeInWords } from '../core/wording/words.js';
 import type { Screen } from '../core/run/index.js';
 import { drawnSize } from '../core/layout/drawn-size.js';
 import type { SlotSample } from '../core/layout/slot-pieces.js';
@@ -89,7 +91,7 @@ export async function sweep(browser: Browser, order: SweepOrder): Promise<SweepR
     if (!order.widths) await findHeightDependence(page, rows, record);
   } catch (cause) {
     if (!(await browser.alive())) throw died(cause);
-    record.problem = cause instanceof Error ? cause.message : String(cause);
+    record.problem = causeInWords(cause);
   } finally {
     await context.close().catch(() => undefined);
   }
@@ -164,10 +166,9 @@ async function measureAt(page: MeasuredPage, width: number, height: number): Pro
 }
 
 function collect(rows: ReadonlyMap<number, SweepRow>, { slots, drawn }: SweepRecord): void {
-  const round = (value: number) => Math.round(value * 1000) / 1000;
   const add = (to: Map<string, SlotSample[]>, selector: string, viewport: number, slot: number) => {
     const samples = to.get(selector) ?? [];
-    samples.push({ viewport, slot: round(slot) });
+    samples.push({ viewport, slot: toDecimals(slot, 3) });
     to.set(selector, samples);
   };
   for (const viewport of [...rows.keys()].sort((a, b) => a - b)) {

@@ -1,3 +1,4 @@
+import { causeInWords } from '../core/wording/words.js';
 import type { Screen } from '../core/run/index.js';
 import { died, type Browser } from './browser.js';
 import { VisitTimeout } from './errors.js';
@@ -72,7 +73,7 @@ export async function visit(browser: Browser, order: VisitOrder): Promise<VisitR
     if (order.match !== undefined) record.matched = await page.call('matching', order.match);
   } catch (cause) {
     if (!(await browser.alive())) throw died(cause);
-    record.incomplete.push(cause instanceof Error ? cause.message : String(cause));
+    record.incomplete.push(causeInWords(cause));
     if (page && cause instanceof VisitTimeout) await saveWhatIsThere(page, record);
   } finally {
     record.requests = page?.log.requests() ?? [];

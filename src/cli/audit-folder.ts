@@ -1,3 +1,4 @@
+import { causeInWords } from '../core/wording/words.js';
 import { writeFile } from 'node:fs/promises';
 import type { Run } from '../core/run/index.js';
 import { runAsJson, terminalReport } from '../report/index.js';
@@ -50,7 +51,7 @@ async function writeRun(file: string, run: Run): Promise<void> {
   try {
     await writeFile(file, runAsJson(run));
   } catch (cause) {
-    const why = cause instanceof Error ? cause.message : String(cause);
+    const why = causeInWords(cause);
     throw new UsageError(`The run cannot be written to "${file}": ${why}. Give --json another file.`, {
       cause,
     });

@@ -1,6 +1,6 @@
 import { Command } from 'commander';
 import { boolean, object } from 'yup';
-import { bytesInWords, count } from '../core/words.js';
+import { bytesInWords, count } from '../core/wording/words.js';
 import { checkOptions } from './audit-options.js';
 import { exitCodes, type ExitCode } from './exit-codes.js';
 import type { Io } from './io.js';

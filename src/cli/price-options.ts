@@ -1,3 +1,4 @@
+import { causeInWords } from '../core/wording/words.js';
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import type { Command } from 'commander';
@@ -138,7 +139,7 @@ export function readTraffic(file: string): Map<string, number> {
       relax_column_count: true,
     });
   } catch (cause) {
-    const why = cause instanceof Error ? cause.message : String(cause);
+    const why = causeInWords(cause);
     throw new UsageError(`The traffic file "${file}" cannot be read: ${why}`, { cause });
   }
   const traffic = new Map<string, number>();

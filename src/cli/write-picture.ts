@@ -1,3 +1,4 @@
+import { causeInWords } from '../core/wording/words.js';
 import { writeFile } from 'node:fs/promises';
 import { UsageError } from './errors.js';
 
@@ -6,7 +7,7 @@ export async function writePicture(file: string, png: Buffer): Promise<void> {
   try {
     await writeFile(file, png);
   } catch (cause) {
-    const why = cause instanceof Error ? cause.message : String(cause);
+    const why = causeInWords(cause);
     throw new UsageError(`The picture cannot be written to "${file}": ${why}. Give --picture another file.`, {
       cause,
     });

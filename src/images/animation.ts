@@ -2,8 +2,7 @@ import sharp from 'sharp';
 import type { PricePoint } from '../core/run/index.js';
 import { limitSeconds } from './encode.js';
 import { mostPixels } from './facts.js';
-import type { MeasureOrder } from './measure-order.js';
-import type { Measured } from './measure.js';
+import type { Measured, MeasureOrder } from './measure-order.js';
 
 /** Pixels of all pictures of an animation that are encoded; of longer ones the first pictures stand for the rest. */
 const mostAnimatedPixels = 24_000_000;

@@ -1,4 +1,4 @@
-import type { ImageFile } from '../core/run/index.js';
+import type { ImageFile, PicturePrice } from '../core/run/index.js';
 
 /** What is to be measured of one picture. Widths in px, each at most the picture's own. */
 export interface MeasureOrder {
@@ -20,6 +20,9 @@ export interface MeasureOrder {
   /** … and of drawings, without loss. */
   drawingFormats: readonly string[];
 }
+
+/** What was measured of a picture, whatever its address. */
+export type Measured = Omit<PicturePrice, 'url'>;
 
 export interface MeasureWish {
   widths: readonly number[];

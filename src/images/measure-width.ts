@@ -1,3 +1,4 @@
+import { toDecimals } from '../core/wording/rounding.js';
 import { standardQuality, usualLooks } from '../core/bytes/probe-plan.js';
 import {
   equalLooks,
@@ -10,8 +11,7 @@ import {
 import type { PricePoint } from '../core/run/index.js';
 import type { encode, Recipe } from './encode.js';
 import { Original } from './likeness.js';
-import type { MeasureOrder } from './measure-order.js';
-import type { Measured } from './measure.js';
+import type { Measured, MeasureOrder } from './measure-order.js';
 
 /** A measurement of one picture that is under way. */
 export interface Measuring {
@@ -41,7 +41,7 @@ export async function measureWidth(pixels: Pixels, measuring: Measuring): Promis
   const wanted = new Set([order.format, ...(kind === 'graphic' ? [] : order.formats)]);
   // A JPEG has no transparency; it still sets the likeness that the others must reach.
   if (wanted.has('jpeg') && !order.alpha)
-    add('jpeg', { width, bytes: standard.length, quality, decibels: round(target) });
+    add('jpeg', { width, bytes: standard.length, quality, decibels: toDecimals(target, 2) });
   for (const format of ['webp', 'avif'] as const) {
     if (!wanted.has(format)) continue;
     const point = await search(original, format, target, measuring);
@@ -96,7 +96,5 @@ async function search(
     tries.push({ quality, bytes: encoded.length, decibels: await original.decibels(encoded) });
   }
   const { quality, bytes, decibels } = equalLooks(format, pixels.width, tries, target);
-  return { width: pixels.width, bytes, quality, decibels: round(decibels) };
+  return { width: pixels.width, bytes, quality, decibels: toDecimals(decibels, 2) };
 }
-
-const round = (value: number) => Math.round(value * 100) / 100;

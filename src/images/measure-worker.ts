@@ -1,6 +1,6 @@
 import sharp from 'sharp';
-import type { MeasureOrder } from './measure-order.js';
-import { measurePicture, type Measured } from './measure.js';
+import type { Measured, MeasureOrder } from './measure-order.js';
+import { measurePicture } from './measure.js';
 
 // Each worker is one of a few: more threads inside one encode would only get in each other's way.
 sharp.concurrency(1);

@@ -6,14 +6,11 @@ import {
   type PictureContent,
   type Pixels,
 } from '../core/likeness/index.js';
-import type { PicturePrice } from '../core/run/index.js';
 import { measureAnimation } from './animation.js';
 import { decodeAt, encode as encodePixels, glanceWidth, middleOf, reduceTo } from './encode.js';
-import type { MeasureOrder } from './measure-order.js';
+import type { Measured, MeasureOrder } from './measure-order.js';
 import { measureWidth } from './measure-width.js';
 import { measureVector } from './vector.js';
-
-export type Measured = Omit<PicturePrice, 'url'>;
 
 /** Smaller sides than this are all container, and too small to be compared. */
 const smallestSide = 16;

@@ -1,8 +1,7 @@
 import { availableParallelism } from 'node:os';
 import { Tinypool } from 'tinypool';
 import type { MeasuredCache } from './measured-cache.js';
-import type { MeasureOrder } from './measure-order.js';
-import type { Measured } from './measure.js';
+import type { Measured, MeasureOrder } from './measure-order.js';
 import { PixelBudget } from './pixel-budget.js';
 
 /** Longest time for all encodes of one picture, ms. */

@@ -1,8 +1,7 @@
 import { promisify } from 'node:util';
 import { brotliCompress, constants } from 'node:zlib';
 import { optimize } from 'svgo';
-import type { MeasureOrder } from './measure-order.js';
-import type { Measured } from './measure.js';
+import type { Measured, MeasureOrder } from './measure-order.js';
 
 const compress = promisify(brotliCompress);
 /** What hosts compress with on the fly. */

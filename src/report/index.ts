@@ -1,5 +1,5 @@
 export { runAsJson } from './json.js';
-export { plainText } from './plain-text.js';
+export { plainText } from './terminal/plain-text.js';
 export { terminalReport, type TerminalOptions } from './terminal/report.js';
 export { writePlaceholders, type PlaceholderForm } from './placeholders.js';
 export { weighAsJson } from './weigh-json.js';

@@ -1,5 +1,5 @@
 import type { Placeholder } from '../core/run/index.js';
-import { plainText } from './plain-text.js';
+import { plainText } from './terminal/plain-text.js';
 
 export type PlaceholderForm = 'css' | 'json' | 'attribute';
 

@@ -47,7 +47,7 @@ export async function audit(site: Site, options: AuditOptions, progress: Progres
     const { world, prices } = await priceWorld(context, pages, swept.sweeps);
     const incomplete = [...pages, swept, prices].flatMap((stage) => stage.incomplete);
     const sorted = sortIncomplete(incomplete, options.screens);
-    const { run, finished } = toRun(context, world, pages, prices, sorted, startedAt);
+    const { run, finished } = toRun(context, { world, pages, prices, incomplete: sorted, startedAt });
     return { run, facts: finished, matched: new Set(pages.flatMap((page) => page.matched)) };
   } finally {
     await Promise.all([browser.close(), closing?.close()]);
@@ -82,13 +82,17 @@ async function priceWorld(
   return { world: { ...wide, ...offers, prices: new PriceList(prices.prices, images.files) }, prices };
 }
 
+interface Surveyed {
+  world: World;
+  pages: readonly SurveyedPage[];
+  prices: Prices;
+  incomplete: Incomplete[];
+  startedAt: Date;
+}
+
 function toRun(
   { site, browser, options }: AuditContext,
-  world: World,
-  pages: readonly SurveyedPage[],
-  prices: Prices,
-  incomplete: Incomplete[],
-  startedAt: Date,
+  { world, pages, prices, incomplete, startedAt }: Surveyed,
 ): { run: Run; finished: Facts } {
   const judgement = judge(checks, world);
   const { trifles, facts } = judgement;

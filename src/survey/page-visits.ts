@@ -1,3 +1,4 @@
+import { causeInWords } from '../core/wording/words.js';
 import { visit, visitWithoutScript, type ObservedPlacement } from '../browser/index.js';
 import { candidateUrls, environmentOf, pickImage } from '../core/markup/index.js';
 import type { Incomplete, PageRecord, Placement, Screen, WithoutScript } from '../core/run/index.js';
@@ -111,7 +112,7 @@ async function lookWithoutScript(context: AuditContext, page: Page): Promise<Scr
       return { seen: { urls: shown }, incomplete: [] };
     }, failed);
   } catch (cause) {
-    return failed(cause instanceof Error ? cause.message : String(cause));
+    return failed(causeInWords(cause));
   }
 }
 

@@ -1,3 +1,4 @@
+import { causeInWords } from '../core/wording/words.js';
 import type { Placeholder } from '../core/run/index.js';
 import { makePlaceholder, placeholderPicture } from '../images/index.js';
 import { readImageFile } from './image-files.js';
@@ -13,7 +14,7 @@ export function makePlaceholders(names: readonly string[]): Promise<PlaceholderE
         const { content, file } = await readImageFile(name);
         return { name, width: file.width, height: file.height, offer: await makePlaceholder(content) };
       } catch (cause) {
-        return { name, why: cause instanceof Error ? cause.message : String(cause) };
+        return { name, why: causeInWords(cause) };
       }
     }),
   );

@@ -1,3 +1,4 @@
+import { toDecimals } from '../core/wording/rounding.js';
 import {
   candidateUrls,
   environmentOf,
@@ -228,7 +229,6 @@ function shownOn(
   const { slot, whileWaiting, beforeScroll, fit, widthFrom, heightFrom, limitWidth, largestPaint } = element;
   const size = { width: file?.width ?? 0, height: file?.height ?? 0 };
   const drawn = slot ? drawnSize(slot, naturalSize(size, density), fit) : { width: 0, height: 0 };
-  const round = (value: number) => Math.round(value * 100) / 100;
   return {
     state: stateOf(element, download, file),
     whileWaiting,
@@ -236,9 +236,9 @@ function shownOn(
     fit,
     widthFrom,
     heightFrom,
-    limitWidth: limitWidth === null ? null : round(limitWidth),
-    drawnWidth: round(drawn.width),
-    drawnHeight: round(drawn.height),
+    limitWidth: limitWidth === null ? null : toDecimals(limitWidth, 2),
+    drawnWidth: toDecimals(drawn.width, 2),
+    drawnHeight: toDecimals(drawn.height, 2),
     fileWidth: size.width,
     fileHeight: size.height,
     seen: element.seen,

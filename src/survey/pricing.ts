@@ -1,3 +1,4 @@
+import { causeInWords } from '../core/wording/words.js';
 import { planProbes } from '../core/bytes/probe-plan.js';
 import { PriceList } from '../core/bytes/price-list.js';
 import { isEconomical, wantedPrices, type WantedPrice } from '../core/pricing/pricing-plan.js';
@@ -104,7 +105,7 @@ async function measureOne(
     });
     result.prices.set(file.url, await images.measure(file, order));
   } catch (cause) {
-    const why = cause instanceof Error ? cause.message : String(cause);
+    const why = causeInWords(cause);
     images.spoil(file.url, `it does not decode whole: ${why}`);
     const page = facts.placements.find(({ candidates }) => candidates.includes(file.url))?.page ?? '';
     result.incomplete.push({

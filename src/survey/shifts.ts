@@ -1,3 +1,4 @@
+import { toDecimals } from '../core/wording/rounding.js';
 import type { ImageRelease } from '../browser/index.js';
 import type { PageShift, ShiftRelease } from '../core/run/index.js';
 import { layoutShift } from '../core/shift/layout-shift.js';
@@ -7,7 +8,7 @@ import type { SiteUrls } from './site-urls.js';
 const mostNamed = 5;
 
 /** Scores to the ten-thousandth: finer than any judgement. */
-const round = (score: number) => Math.round(score * 10_000) / 10_000;
+const rounded = (score: number) => toDecimals(score, 4);
 
 /** What each image moved when it arrived, by our own arithmetic and as the browser reported it. */
 export function pageShift(releases: readonly ImageRelease[], urls: SiteUrls): PageShift {
@@ -16,15 +17,15 @@ export function pageShift(releases: readonly ImageRelease[], urls: SiteUrls): Pa
     const row: ShiftRelease = {
       url: release.url === null ? null : urls.shorten(release.url),
       selectors: release.selectors,
-      score: round(shift.score),
-      observed: round(release.reported),
+      score: rounded(shift.score),
+      observed: rounded(release.reported),
       moved: shift.moved.slice(0, mostNamed).map(({ name, by }) => ({ name, by: Math.round(by) })),
       count: shift.moved.length,
     };
     return row;
   });
   const sum = (value: (row: ShiftRelease) => number) =>
-    round(rows.reduce((total, row) => total + value(row), 0));
+    rounded(rows.reduce((total, row) => total + value(row), 0));
   return {
     score: sum(({ score }) => score),
     observed: sum(({ observed }) => observed),

@@ -1,10 +1,9 @@
+import { toDecimals } from '../core/wording/rounding.js';
 import { sweepHeights, type SweepRecord } from '../browser/index.js';
 import { writeCoverSizes } from '../core/layout/cover-sizes.js';
 import { cutIntoPieces, type SlotSample } from '../core/layout/slot-pieces.js';
 import { writeSizes } from '../core/layout/write-sizes.js';
 import type { Placement, SlotSweep } from '../core/run/index.js';
-
-const round = (value: number) => Math.round(value * 100) / 100;
 
 const nothing = { write: null, holds: 0, worst: 0, constant: null };
 
@@ -18,9 +17,9 @@ export function toSlotSweep({ id, selector }: Placement, record: SweepRecord): S
   if (record.widthFromFile.has(selector)) return { placement: id, pieces: [], ...nothing, reason: fromFile };
   const pieces = cutIntoPieces(samples).map(({ from, to, samples: stretch }) => ({
     from,
-    slotFrom: round(stretch[0]?.slot ?? 0),
+    slotFrom: toDecimals(stretch[0]?.slot ?? 0, 2),
     to,
-    slotTo: round(stretch.at(-1)?.slot ?? 0),
+    slotTo: toDecimals(stretch.at(-1)?.slot ?? 0, 2),
   }));
   if (record.dependsOnHeight.has(selector)) {
     return {
@@ -39,8 +38,8 @@ export function toSlotSweep({ id, selector }: Placement, record: SweepRecord): S
     pieces,
     write: text,
     reason: null,
-    holds: round(holds),
-    worst: round(worst),
+    holds: toDecimals(holds, 2),
+    worst: toDecimals(worst, 2),
     constant: constant ?? null,
   };
 }

@@ -1,5 +1,6 @@
+import { toDecimals } from '../core/wording/rounding.js';
 import type { LoggedRequest, Measurement, ObservedPlacement, VisitRecord } from '../browser/index.js';
-import { waitingLook } from '../core/layout/waiting-look.js';
+import { waitingLook } from '../core/likeness/waiting-look.js';
 import type { Pixels } from '../core/likeness/index.js';
 import type { Download, Slot, VisitRecord as SavedVisit, WaitingLook } from '../core/run/index.js';
 import { pageShift } from './shifts.js';
@@ -27,10 +28,15 @@ export interface ObservedElement extends Omit<ObservedPlacement, 'box'> {
 }
 
 /** Positions to the hundredth of a CSS px: finer than layout, which counts in 64ths, needs to be told. */
-const round = (value: number) => Math.round(value * 100) / 100;
-
 export function toSlot(box: ObservedPlacement['box']): Slot | null {
-  return box && { x: round(box.x), y: round(box.y), width: round(box.width), height: round(box.height) };
+  return (
+    box && {
+      x: toDecimals(box.x, 2),
+      y: toDecimals(box.y, 2),
+      width: toDecimals(box.width, 2),
+      height: toDecimals(box.height, 2),
+    }
+  );
 }
 
 const isImage = ({ resource, mimeType }: LoggedRequest) =>

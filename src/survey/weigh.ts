@@ -1,3 +1,4 @@
+import { causeInWords } from '../core/wording/words.js';
 import { planProbes } from '../core/bytes/probe-plan.js';
 import { pricedFormats } from '../core/pricing/pricing-plan.js';
 import { weighPicture, type Weighing } from '../core/bytes/weighing.js';
@@ -53,7 +54,7 @@ export async function weighFiles(
     try {
       results.push(await weighFile(name, options));
     } catch (cause) {
-      results.push({ name, why: cause instanceof Error ? cause.message : String(cause) });
+      results.push({ name, why: causeInWords(cause) });
     }
     progress.step();
   }

@@ -1,6 +1,6 @@
 import type { Placement, ShiftRelease } from '../run/types.js';
 import type { Facts } from './facts.js';
-import { count, pixels } from '../words.js';
+import { count, pixels } from '../wording/words.js';
 
 /** What a placement's image moved when it arrived in the first view of a screen; undefined where it came later or moved nothing. */
 export function arrivalShift(placement: Placement, screen: string, facts: Facts): ShiftRelease | undefined {

@@ -1,4 +1,4 @@
-import { bytesInWords, group, pixels } from '../words.js';
+import { bytesInWords, group, pixels } from '../wording/words.js';
 import { choiceOn, overstates, sizesToWrite, sourcesWithWidths } from './choice.js';
 import { nothingToPaste, type Draft, type Outcomes, type Remedy } from './check.js';
 import { bestOutcome, Drafts } from './drafts.js';

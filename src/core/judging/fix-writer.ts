@@ -6,7 +6,7 @@ import { readText } from '../plan/pick-text.js';
 import { editMarkup } from '../plan/tag.js';
 import { writeState, type NameOf } from '../plan/write-state.js';
 import type { FileToMake, Fix, FixEdit, FixPlace, LedgerEntry, Placement, TakenFiles } from '../run/types.js';
-import { count, listed, percent } from '../words.js';
+import { count, listed, percent } from '../wording/words.js';
 import type { Check } from './check.js';
 import { averageShift } from './felt.js';
 import type { FixGroup } from './fix-group.js';

@@ -3,7 +3,7 @@ import type { Placement, SlotSweep } from '../run/types.js';
 import { narrowest, widest } from '../layout/sweep-plan.js';
 import { imageOf, overstates, understates, widthCandidates } from './choice.js';
 import type { Facts } from './facts.js';
-import { group } from '../words.js';
+import { group } from '../wording/words.js';
 
 /** The claim of a placement's markup at a viewport width (laptop height, density 1), CSS px; undefined without widths. */
 export function claimAt(placement: Placement, viewport: number): number | undefined {

@@ -1,3 +1,4 @@
+import { toDecimals } from '../wording/rounding.js';
 import type { Facts } from './facts.js';
 import { fileOf, imageOf } from './choice.js';
 import { sweptSlot } from './sizes-stretches.js';
@@ -61,7 +62,7 @@ export function explainPlacement(
 }
 
 /** Between the ends of a stretch a slot is known to a tenth of a px. */
-const tenth = (slot: number | undefined) => (slot === undefined ? undefined : Math.round(slot * 10) / 10);
+const tenth = (slot: number | undefined) => (slot === undefined ? undefined : toDecimals(slot, 1));
 
 function rowFor(
   placement: Placement,

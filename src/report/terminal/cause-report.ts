@@ -1,6 +1,6 @@
 import { causesOf, type CauseSetting } from '../../core/plan/causes.js';
 import type { Run } from '../../core/run/index.js';
-import { bytesInWords, count, group } from '../../core/words.js';
+import { bytesInWords, count, group } from '../../core/wording/words.js';
 import { cutNames, signed } from './cut-names.js';
 import type { TextPage } from './layout.js';
 

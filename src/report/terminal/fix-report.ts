@@ -1,6 +1,6 @@
 import type { FileToMake, Fix, FixPlace, Run, SourcePosition } from '../../core/run/index.js';
-import { bytesInWords, count, group, listed } from '../../core/words.js';
-import { plainText } from '../plain-text.js';
+import { bytesInWords, count, group, listed } from '../../core/wording/words.js';
+import { plainText } from './plain-text.js';
 import { cutNames, signed } from './cut-names.js';
 import type { TextPage } from './layout.js';
 

@@ -1,9 +1,15 @@
-import { bytesInWords, count, group, percent } from '../../core/words.js';
+import { bytesInWords, count, group, percent } from '../../core/wording/words.js';
 import type { Run } from '../../core/run/index.js';
-import { plainText } from '../plain-text.js';
+import { plainText } from './plain-text.js';
 import type { TextPage } from './layout.js';
 
 const mostIncomplete = 8;
+
+/** A line of help for the words that the report is written with. */
+const words =
+  'slot: the box of an image, CSS px; equal looks: like a JPEG of quality 73 of the same picture; economical: nothing makes it worthwhile lighter; ' +
+  'reach: the share of visits that scroll so far; later: put off until it is scrolled near; ballast: what a drawing carries and nobody sees; ' +
+  'trifles: savings that are not worth a reader’s time. More in the README.';
 
 /** What stands below the fixes: how sure the run is, what it left out and what it could not see. */
 export function footer(page: TextPage, run: Readonly<Run>): void {
@@ -44,6 +50,8 @@ export function footer(page: TextPage, run: Readonly<Run>): void {
       `Visits were counted for paths that the site does not have: ${paths.join(', ')}${more > 0 ? ` and ${group(more)} more` : ''}. They are left out.`,
     );
   }
+  page.blank();
+  page.text(paint.dim(words));
   if (run.incomplete.length > 0) {
     page.blank();
     page.text(

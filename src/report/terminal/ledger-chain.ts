@@ -1,4 +1,4 @@
-import { bytesInWords } from '../../core/words.js';
+import { bytesInWords } from '../../core/wording/words.js';
 import type { LedgerEntry } from '../../core/run/index.js';
 import { cutNames, signed } from './cut-names.js';
 

@@ -1,6 +1,6 @@
-import { bytesInWords, count, group } from '../../core/words.js';
+import { bytesInWords, count, group } from '../../core/wording/words.js';
 import type { Run } from '../../core/run/index.js';
-import { plainText } from '../plain-text.js';
+import { plainText } from './plain-text.js';
 import { TextPage, type TerminalStyle } from './layout.js';
 import { causeReport } from './cause-report.js';
 import { fixReport } from './fix-report.js';

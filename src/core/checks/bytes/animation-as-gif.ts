@@ -1,7 +1,7 @@
 import { defineCheck } from '../../judging/check.js';
 import { bestOutcome } from '../../judging/drafts.js';
 import { findEncodings, sourcesOf, type EncodingEvidence } from '../../judging/encodings.js';
-import { bytesInWords, group } from '../../words.js';
+import { bytesInWords, group } from '../../wording/words.js';
 
 export const animationAsGif = defineCheck<EncodingEvidence>({
   id: 'animation-as-gif',

@@ -1,6 +1,6 @@
 import { defineCheck, nothingToPaste } from '../../judging/check.js';
 import { Drafts, worst } from '../../judging/drafts.js';
-import { bytesInWords, percent } from '../../words.js';
+import { bytesInWords, percent } from '../../wording/words.js';
 
 type InlineEvidence = {
   /** Bytes of the address as it stands in the markup. */

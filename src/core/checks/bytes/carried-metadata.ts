@@ -1,7 +1,7 @@
 import { defineCheck } from '../../judging/check.js';
 import { Drafts, worst } from '../../judging/drafts.js';
 import { removableBytes, removableKinds } from '../../plan/removable.js';
-import { bytesInWords, listed } from '../../words.js';
+import { bytesInWords, listed } from '../../wording/words.js';
 
 type MetadataEvidence = {
   url: string;

@@ -2,7 +2,7 @@ import { defineCheck, nothingToPaste } from '../../judging/check.js';
 import { Drafts, worst } from '../../judging/drafts.js';
 import { lazyEdits } from '../../judging/dimensions.js';
 import { sharedDownloads } from '../../judging/shared-downloads.js';
-import { bytesInWords, listed } from '../../words.js';
+import { bytesInWords, listed } from '../../wording/words.js';
 
 type UnseenEvidence = {
   url: string;

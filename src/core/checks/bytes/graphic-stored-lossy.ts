@@ -1,7 +1,7 @@
 import { defineCheck, nothingToPaste } from '../../judging/check.js';
 import { encodedOn } from '../../judging/encodings.js';
 import { Drafts, worst } from '../../judging/drafts.js';
-import { bytesInWords } from '../../words.js';
+import { bytesInWords } from '../../wording/words.js';
 
 type DrawingEvidence = {
   url: string;

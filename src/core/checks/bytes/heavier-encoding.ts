@@ -1,7 +1,7 @@
 import { defineCheck } from '../../judging/check.js';
 import { bestOutcome } from '../../judging/drafts.js';
 import { findEncodings, reencodings, type Encoded, type EncodingEvidence } from '../../judging/encodings.js';
-import { bytesInWords, group } from '../../words.js';
+import { bytesInWords, group } from '../../wording/words.js';
 
 /** A JPEG at or below this quality is left alone at its own size: encoding it once more loses looks for little. */
 const economicalQuality = 80;

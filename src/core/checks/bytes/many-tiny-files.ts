@@ -3,7 +3,7 @@ import { defineCheck, nothingToPaste } from '../../judging/check.js';
 import { placementsByPage } from '../../judging/by-page.js';
 import { Drafts, worst } from '../../judging/drafts.js';
 import type { Facts } from '../../judging/facts.js';
-import { bytesInWords, group } from '../../words.js';
+import { bytesInWords, group } from '../../wording/words.js';
 
 type SwarmEvidence = {
   files: number;

@@ -5,7 +5,7 @@ import { bestOutcome, Drafts, worst } from '../../judging/drafts.js';
 import type { Facts } from '../../judging/facts.js';
 import { hasWidths } from '../../plan/image-state.js';
 import type { Placement, Screen } from '../../run/types.js';
-import { bytesInWords, group, pixels } from '../../words.js';
+import { bytesInWords, group, pixels } from '../../wording/words.js';
 
 /** Widths in device px but for the slot's. */
 type PixelEvidence = {

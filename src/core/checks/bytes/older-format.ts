@@ -10,7 +10,7 @@ import {
   type EncodingEvidence,
 } from '../../judging/encodings.js';
 import type { Facts } from '../../judging/facts.js';
-import { bytesInWords, percent } from '../../words.js';
+import { bytesInWords, percent } from '../../wording/words.js';
 
 /** The newer, the higher. */
 const ages: Record<string, number> = { avif: 3, webp: 2, jpeg: 1, png: 1, bmp: 0 };

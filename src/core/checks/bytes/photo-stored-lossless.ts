@@ -2,7 +2,7 @@ import type { ImageFile } from '../../run/types.js';
 import { defineCheck } from '../../judging/check.js';
 import { bestOutcome } from '../../judging/drafts.js';
 import { findEncodings, reencodings, type EncodingEvidence } from '../../judging/encodings.js';
-import { bytesInWords, percent } from '../../words.js';
+import { bytesInWords, percent } from '../../wording/words.js';
 
 /** The plainest format that can hold the picture: JPEG has no transparency. */
 const lossyFormat = ({ alpha }: ImageFile) => (alpha === 'used' ? 'webp' : 'jpeg');

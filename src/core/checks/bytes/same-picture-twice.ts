@@ -3,7 +3,7 @@ import { Drafts, worst } from '../../judging/drafts.js';
 import { sharedDownloads } from '../../judging/shared-downloads.js';
 import { filesOf } from '../../plan/image-state.js';
 import type { Change } from '../../plan/changes.js';
-import { bytesInWords } from '../../words.js';
+import { bytesInWords } from '../../wording/words.js';
 
 type TwiceEvidence = {
   url: string;

@@ -1,7 +1,7 @@
 import { defineCheck } from '../../judging/check.js';
 import { bestOutcome } from '../../judging/drafts.js';
 import { findEncodings, reencodings, type EncodingEvidence } from '../../judging/encodings.js';
-import { bytesInWords, listed } from '../../words.js';
+import { bytesInWords, listed } from '../../wording/words.js';
 
 export const svgCarriesBallast = defineCheck<EncodingEvidence>({
   id: 'svg-carries-ballast',

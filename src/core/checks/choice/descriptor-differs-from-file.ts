@@ -5,7 +5,7 @@ import { fileOf, imageOf, widthCandidates } from '../../judging/choice.js';
 import { defineCheck } from '../../judging/check.js';
 import { Drafts } from '../../judging/drafts.js';
 import type { Facts } from '../../judging/facts.js';
-import { group } from '../../words.js';
+import { group } from '../../wording/words.js';
 
 type DescriptorEvidence = {
   url: string;

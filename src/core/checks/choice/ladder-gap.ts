@@ -2,7 +2,7 @@ import { pessimistic } from '../../bytes/price-list.js';
 import { choiceOn } from '../../judging/choice.js';
 import { defineCheck } from '../../judging/check.js';
 import { bestOutcome, Drafts } from '../../judging/drafts.js';
-import { bytesInWords, group } from '../../words.js';
+import { bytesInWords, group } from '../../wording/words.js';
 
 /** Widths in device px. */
 type GapEvidence = {

@@ -1,7 +1,7 @@
 import { choiceOn } from '../../judging/choice.js';
 import { nothingToPaste, defineCheck, type Draft, type Remedy } from '../../judging/check.js';
 import { Drafts, worst } from '../../judging/drafts.js';
-import { group, listed } from '../../words.js';
+import { group, listed } from '../../wording/words.js';
 
 type ShortEvidence = {
   /** Device px. */

@@ -3,7 +3,7 @@ import { defineCheck } from '../../judging/check.js';
 import { Drafts, worst } from '../../judging/drafts.js';
 import { writeTruthfulSizes } from '../../judging/claimed-sizes.js';
 import { stretchesOff } from '../../judging/sizes-stretches.js';
-import { group, pixels } from '../../words.js';
+import { group, pixels } from '../../wording/words.js';
 
 type BlurEvidence = {
   claim: number;

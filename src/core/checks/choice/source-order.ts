@@ -4,7 +4,7 @@ import { fileOf, imageOf } from '../../judging/choice.js';
 import { defineCheck } from '../../judging/check.js';
 import { bestOutcome, Drafts } from '../../judging/drafts.js';
 import type { Facts } from '../../judging/facts.js';
-import { bytesInWords } from '../../words.js';
+import { bytesInWords } from '../../wording/words.js';
 
 type OrderEvidence = {
   taken: string;

@@ -3,7 +3,7 @@ import { sizesFromScreens } from '../../layout/sizes-from-screens.js';
 import { imageOf, sizesToWrite } from '../../judging/choice.js';
 import { defineCheck } from '../../judging/check.js';
 import { Drafts } from '../../judging/drafts.js';
-import { count } from '../../words.js';
+import { count } from '../../wording/words.js';
 
 type ParseEvidence = {
   dropped: number;

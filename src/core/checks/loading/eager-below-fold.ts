@@ -6,7 +6,7 @@ import { lazyEdits } from '../../judging/dimensions.js';
 import { Drafts, worst } from '../../judging/drafts.js';
 import type { Facts } from '../../judging/facts.js';
 import { sharedDownloads, type SharedDownload } from '../../judging/shared-downloads.js';
-import { bytesInWords, percent, pixels } from '../../words.js';
+import { bytesInWords, percent, pixels } from '../../wording/words.js';
 
 type FoldEvidence = {
   /** CSS px from the fold to the slot. */

@@ -1,7 +1,7 @@
 import { shareInFirstView } from '../../layout/fold.js';
 import { defineCheck, type Draft } from '../../judging/check.js';
 import { Drafts, worst } from '../../judging/drafts.js';
-import { listed, percent } from '../../words.js';
+import { listed, percent } from '../../wording/words.js';
 
 type LazyEvidence = {
   /** Part of the slot's height above the fold, 0 to 1. */

@@ -2,7 +2,7 @@ import { distanceBelowFold, lazyLoadDistance } from '../../layout/fold.js';
 import { defineCheck } from '../../judging/check.js';
 import { Drafts, worst } from '../../judging/drafts.js';
 import { dimensionEdits } from '../../judging/dimensions.js';
-import { bytesInWords, pixels } from '../../words.js';
+import { bytesInWords, pixels } from '../../wording/words.js';
 
 type UselessEvidence = {
   reservedHeight: number;

@@ -2,7 +2,7 @@ import type { Placement } from '../../run/types.js';
 import { defineCheck, nothingToPaste } from '../../judging/check.js';
 import { Drafts } from '../../judging/drafts.js';
 import type { Facts } from '../../judging/facts.js';
-import { listed } from '../../words.js';
+import { listed } from '../../wording/words.js';
 
 type LateEvidence = {
   url: string;

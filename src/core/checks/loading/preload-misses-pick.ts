@@ -2,7 +2,7 @@ import type { Placement } from '../../run/types.js';
 import { defineCheck } from '../../judging/check.js';
 import { Drafts, worst } from '../../judging/drafts.js';
 import type { Facts } from '../../judging/facts.js';
-import { bytesInWords, listed } from '../../words.js';
+import { bytesInWords, listed } from '../../wording/words.js';
 
 type PreloadEvidence = {
   url: string;

@@ -1,6 +1,6 @@
 import { defineCheck, nothingToPaste } from '../../judging/check.js';
 import { Drafts } from '../../judging/drafts.js';
-import { listed } from '../../words.js';
+import { listed } from '../../wording/words.js';
 
 type BrokenEvidence = {
   url: string;

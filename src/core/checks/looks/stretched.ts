@@ -1,6 +1,6 @@
 import { defineCheck, nothingToPaste } from '../../judging/check.js';
 import { Drafts, worst } from '../../judging/drafts.js';
-import { percent, pixels } from '../../words.js';
+import { percent, pixels } from '../../wording/words.js';
 
 type StretchedEvidence = {
   slotWidth: number;

@@ -2,7 +2,7 @@ import type { Placement } from '../../run/types.js';
 import { defineCheck, nothingToPaste, type Draft } from '../../judging/check.js';
 import { Drafts, worst } from '../../judging/drafts.js';
 import type { Facts } from '../../judging/facts.js';
-import { group, pixels } from '../../words.js';
+import { group, pixels } from '../../wording/words.js';
 
 type ThinEvidence = {
   width: number;

@@ -1,7 +1,7 @@
 import { defineCheck, nothingToPaste } from '../../judging/check.js';
 import { imageOf } from '../../judging/choice.js';
 import { Drafts, worst } from '../../judging/drafts.js';
-import { group, pixels } from '../../words.js';
+import { group, pixels } from '../../wording/words.js';
 
 type UpscaledEvidence = {
   fileWidth: number;

@@ -1,6 +1,6 @@
 import { defineCheck, nothingToPaste } from '../../judging/check.js';
 import { Drafts, worst } from '../../judging/drafts.js';
-import { pixels } from '../../words.js';
+import { pixels } from '../../wording/words.js';
 
 type WideEvidence = {
   slotWidth: number;

@@ -3,7 +3,7 @@ import { defineCheck } from '../../judging/check.js';
 import { shiftEvidence, shiftInWords } from '../../judging/arrival-shift.js';
 import { cropEdits, noticeable, otherShape } from '../../judging/dimensions.js';
 import { Drafts, worst } from '../../judging/drafts.js';
-import { pixels } from '../../words.js';
+import { pixels } from '../../wording/words.js';
 
 type CropEvidence = {
   url: string;

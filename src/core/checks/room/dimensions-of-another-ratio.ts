@@ -3,7 +3,7 @@ import { dimensionEdits, naturalSizeOf, noticeable, otherShape } from '../../jud
 import { defineCheck } from '../../judging/check.js';
 import { shiftEvidence, shiftInWords } from '../../judging/arrival-shift.js';
 import { Drafts, worst } from '../../judging/drafts.js';
-import { pixels } from '../../words.js';
+import { pixels } from '../../wording/words.js';
 
 type RatioEvidence = {
   attributes: string;

@@ -2,7 +2,7 @@ import { defineCheck, nothingToPaste } from '../../judging/check.js';
 import { shiftEvidence, shiftInWords } from '../../judging/arrival-shift.js';
 import { dimensionEdits, hasDimensions, noticeable } from '../../judging/dimensions.js';
 import { Drafts, worst } from '../../judging/drafts.js';
-import { pixels } from '../../words.js';
+import { pixels } from '../../wording/words.js';
 
 type RoomEvidence = {
   reservedHeight: number;

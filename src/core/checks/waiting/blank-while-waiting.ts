@@ -3,7 +3,7 @@ import { defineCheck, nothingToPaste } from '../../judging/check.js';
 import { withStyle } from '../../judging/dimensions.js';
 import type { Facts } from '../../judging/facts.js';
 import { Drafts, worst } from '../../judging/drafts.js';
-import { bytesInWords, listed, pixels } from '../../words.js';
+import { bytesInWords, listed, pixels } from '../../wording/words.js';
 
 type BlankEvidence = {
   /** Of the slot, CSS px. */

@@ -33,3 +33,11 @@ export function listed(words: readonly string[]): string {
 export function count(amount: number, one: string, many = `${one}s`): string {
   return `${group(amount)} ${amount === 1 ? one : many}`;
 }
+
+/** What an error says; of what is no error whatever can be told of it. */
+export function causeInWords(cause: unknown): string {
+  if (cause instanceof Error) return cause.message;
+  if (typeof cause === 'object' && cause !== null)
+    return 'message' in cause && typeof cause.message === 'string' ? cause.message : JSON.stringify(cause);
+  return String(cause);
+}

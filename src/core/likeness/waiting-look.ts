@@ -1,4 +1,4 @@
-import type { Pixels } from '../likeness/index.js';
+import type { Pixels } from './index.js';
 import type { Slot, WaitingLook } from '../run/types.js';
 
 /** Levels of 255 that two colours may differ by and still look the same side by side. */

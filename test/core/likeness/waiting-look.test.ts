@@ -1,5 +1,5 @@
 import { expect } from 'chai';
-import { waitingLook } from '../../../src/core/layout/waiting-look.js';
+import { waitingLook } from '../../../src/core/likeness/waiting-look.js';
 
 /** A page of one colour with a rectangle of another in it, by a function of the place. */
 function view(colourAt: (x: number, y: number) => number) {
