@@ -42,13 +42,14 @@ const shots: Shot[] = [
     columns: 110,
     fontSize: 17,
   },
+  { name: 'causes', args: ['demo', '--by', 'cause', '--limit', '1'], columns: 110, fontSize: 17 },
   { name: 'demo-80-columns', args: ['demo', '--limit', '8'], columns: 80, fontSize: 16, from: 62 },
   {
     name: 'visit',
     args: ['audit', demoSite, '--page', '/news/new-bridge.html', '--limit', '12'],
     columns: 126,
     fontSize: 15,
-    from: 66,
+    from: 42,
   },
 ];
 

@@ -18,6 +18,9 @@ interface OpenRequest extends LoggedRequest {
   headerBytes: number;
 }
 
+/** What goes on for as long as a page is open: neither images nor layout wait for it. */
+const endless: ReadonlySet<string> = new Set(['Media', 'EventSource', 'WebSocket', 'Ping']);
+
 /** Follows every request of a page over the DevTools protocol and knows which are still under way. */
 export class NetworkLog {
   readonly #byId = new Map<string, OpenRequest>();
@@ -29,7 +32,7 @@ export class NetworkLog {
     session.on('Network.requestWillBeSent', ({ requestId, request, type }) => {
       // A redirect reuses the id: the first address is the one that the markup asked for.
       if (!/^https?:/.test(request.url) || this.#byId.has(requestId)) return;
-      this.#started++;
+      if (!endless.has(type ?? '')) this.#started++;
       this.#byId.set(requestId, {
         url: request.url,
         resource: type ?? 'Other',
@@ -84,10 +87,11 @@ export class NetworkLog {
     return this.#started;
   }
 
-  /** Requests under way that nobody is holding back. */
+  /** Requests under way that nobody is holding back and that end by themselves. */
   get running(): number {
     let count = 0;
-    for (const [id, { state }] of this.#byId) if (state === 'running' && !this.#held.has(id)) count++;
+    for (const [id, { state, resource }] of this.#byId)
+      if (state === 'running' && !endless.has(resource) && !this.#held.has(id)) count++;
     return count;
   }
 

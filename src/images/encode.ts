@@ -8,6 +8,8 @@ export interface Recipe {
   quality: number | null;
   /** PNG only: at most 256 colours. */
   palette?: boolean;
+  /** JPEG only: brightness of the ground on which a transparent picture is painted, 0 to 255; white if left out. */
+  ground?: number;
 }
 
 /** Longest time for one encode or decode. */
@@ -30,12 +32,17 @@ export async function reduceTo(pixels: Pixels, width: number): Promise<Pixels> {
   return width === pixels.width ? pixels : toPixels(fromPixels(pixels).resize({ width }));
 }
 
-export function encode(pixels: Pixels, { format, quality, palette = false }: Recipe): Promise<Buffer> {
+export function encode(
+  pixels: Pixels,
+  { format, quality, palette = false, ground = 255 }: Recipe,
+): Promise<Buffer> {
   const picture = fromPixels(pixels).timeout({ seconds: limitSeconds });
   const options = quality === null ? {} : { quality };
   switch (format) {
     case 'jpeg': {
-      const opaque = hasAlphaChannel(pixels) ? picture.flatten({ background: '#fff' }) : picture;
+      const opaque = hasAlphaChannel(pixels)
+        ? picture.flatten({ background: { r: ground, g: ground, b: ground } })
+        : picture;
       return opaque.jpeg({ ...options, progressive: true }).toBuffer();
     }
     case 'webp':

@@ -23,12 +23,23 @@ export class Original {
     this.#grounds = grounds.map((ground) => ({ ground, luma: lumaOf(pixels, ground) }));
   }
 
-  /** Likeness of an encode in dB; of a transparent picture the lower of the two over black and over white. */
-  async decibels(encoded: Buffer): Promise<number> {
-    const other = await decodeBack(encoded, hasAlphaChannel(this.pixels));
-    const found = this.#grounds.map(({ ground, luma }) =>
-      toDecibels(structuralSimilarity(luma, lumaOf(other, ground, this.#scratch)).mean),
+  /** The grounds on which it is compared, as brightness. */
+  get grounds(): number[] {
+    return this.#grounds.map(({ ground }) => ground);
+  }
+
+  /**
+   * Likeness of an encode in dB; of a transparent picture the lower of the two over black and over white.
+   * @param encodes one that keeps the transparency, or one for each ground if the format cannot
+   */
+  async decibels(encodes: readonly Buffer[]): Promise<number> {
+    const others = await Promise.all(
+      encodes.map((encoded) => decodeBack(encoded, hasAlphaChannel(this.pixels))),
     );
+    const found = this.#grounds.flatMap(({ ground, luma }, index) => {
+      const other = others[index] ?? others[0];
+      return other ? [toDecibels(structuralSimilarity(luma, lumaOf(other, ground, this.#scratch)).mean)] : [];
+    });
     return Math.min(...found);
   }
 

@@ -34,13 +34,18 @@ export async function measureWidth(pixels: Pixels, measuring: Measuring): Promis
   const add = (format: string, point: PricePoint) => (result.formats[format] ??= []).push(point);
   if (order.lossless && kind !== 'photo') await measureLossless(original, measuring, add);
   if (order.lossless && kind === 'graphic') return;
-  const quality = standardQuality(order, width, order.looks);
-  const standard = await encode(pixels, { format: 'jpeg', quality });
-  const target = await original.decibels(standard);
+  // Lines and lettering among the shades of a picture suffer first.
+  const looks = order.lossless && kind === 'between' ? Math.max(order.looks, betweenLooks) : order.looks;
+  const quality = standardQuality(order, width, looks);
+  const standards = await Promise.all(
+    original.grounds.map((ground) => encode(pixels, { format: 'jpeg', quality, ground })),
+  );
+  const target = await original.decibels(standards);
+  const [standard] = standards;
   // What lossy formats make of drawings is not offered, so it need not be known.
   const wanted = new Set([order.format, ...(kind === 'graphic' ? [] : order.formats)]);
   // A JPEG has no transparency; it still sets the likeness that the others must reach.
-  if (wanted.has('jpeg') && !order.alpha)
+  if (wanted.has('jpeg') && !order.alpha && standard)
     add('jpeg', { width, bytes: standard.length, quality, decibels: toDecimals(target, 2) });
   for (const format of ['webp', 'avif'] as const) {
     if (!wanted.has(format)) continue;
@@ -51,6 +56,9 @@ export async function measureWidth(pixels: Pixels, measuring: Measuring): Promis
     else if (point.bytes < before.bytes) result.formats[format]?.splice(-1, 1, point);
   }
 }
+
+/** The JPEG quality that stands for equal looks of pictures between drawing and photograph, unless a higher one is asked for. */
+const betweenLooks = 90;
 
 /** How the file itself was encoded, as far as it can be read from it. */
 function ownRecipe({ format, quality, lossless, palette }: MeasureOrder): Recipe | undefined {
@@ -93,7 +101,7 @@ async function search(
     const quality = nextQuality(format, pixels.width, tries, target);
     if (quality === undefined) break;
     const encoded = await encode(pixels, { format, quality });
-    tries.push({ quality, bytes: encoded.length, decibels: await original.decibels(encoded) });
+    tries.push({ quality, bytes: encoded.length, decibels: await original.decibels([encoded]) });
   }
   const { quality, bytes, decibels } = equalLooks(format, pixels.width, tries, target);
   return { width: pixels.width, bytes, quality, decibels: toDecimals(decibels, 2) };

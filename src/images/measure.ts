@@ -1,8 +1,8 @@
 import {
-  contentOf,
-  edgeShares,
-  flatShare,
-  lumaOf,
+  drawingSigns,
+  flatSigns,
+  losslessContent,
+  lossyContent,
   type PictureContent,
   type Pixels,
 } from '../core/likeness/index.js';
@@ -44,13 +44,8 @@ export async function measurePicture(
   return result;
 }
 
-/** Losslessly stored pictures show their kind by equal neighbours, at their own size; others by how steep their edges are. */
+/** Losslessly stored pictures show their kind from pixel to pixel, at their own size; of others an encoder has blurred the steps. */
 async function kindOf(content: Buffer, pixels: Pixels, order: MeasureOrder): Promise<PictureContent> {
-  if (order.lossless) return contentOf(flatShare(await middleOf(content, order)));
-  const glance = await reduceTo(pixels, Math.min(order.width, glanceWidth));
-  const { flat, steep } = edgeShares(lumaOf(glance).luma, glance.width);
-  return flat >= drawing.flat && steep >= drawing.steep ? 'graphic' : 'photo';
+  if (order.lossless) return losslessContent(flatSigns(await middleOf(content, order)));
+  return lossyContent(drawingSigns(await reduceTo(pixels, Math.min(order.width, glanceWidth))));
 }
-
-/** A lossily stored picture is a drawing from these shares on; measured on drawn maps and on photographs, see docs/pricing.md. */
-const drawing = { flat: 0.85, steep: 0.15 };

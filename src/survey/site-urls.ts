@@ -6,8 +6,10 @@ export class SiteUrls {
     return url.startsWith(`${this.origin}/`);
   }
 
+  /** As it is asked for: a fragment never leaves the browser (RFC 9110, 4.2.5). */
   shorten(url: string): string {
-    return this.isOwn(url) ? url.slice(this.origin.length) : url;
+    const asked = /^https?:/.test(url) ? url.replace(/#.*$/s, '') : url;
+    return this.isOwn(asked) ? asked.slice(this.origin.length) : asked;
   }
 
   /** A text in which addresses of this site are paths: the port of its server is another one each time. */

@@ -33,6 +33,26 @@ describe('yukkuri audit', function () {
     expect(run.screens.map(({ share }) => share)).to.deep.equal([0.5, 0.5]);
   });
 
+  it('sees a page whole beside an address that is none, a fragment, and a sound that never ends', async () => {
+    const small = await photo(300, 200);
+    const folder = await siteOf({
+      'index.html': page(
+        '<img src="http://[x" alt="broken" width="10" height="10"><img src="small.jpg#part" alt="small" width="300" height="200">' +
+          '<audio src="song.wav" preload="auto"></audio><img src="late.jpg" alt="late" width="300" height="200">',
+      ),
+      'small.jpg': small,
+      'late.jpg': await photo(310, 210),
+      'song.wav': silence(600),
+    });
+    const run = await auditRun(folder, '--screen', 'only=1000x800@1', '--encode', 'none');
+    expect(run.incomplete).to.deep.equal([]);
+    const downloads = run.placements.flatMap(({ downloads: { only } }) => (only ? [only] : []));
+    expect(downloads.map(({ url }) => url).sort()).to.deep.equal(['/late.jpg', '/small.jpg']);
+    expect(downloads.find(({ url }) => url === '/small.jpg')?.bytes).to.equal(small.length);
+    // An address that is none cannot be loaded, and is said not to be.
+    expect(findingsOf(run, 'does-not-load')).to.have.length(1);
+  });
+
   it('measures what a smaller width saves by encoding the picture', async () => {
     const original = await photo(2000, 1500, 92);
     const folder = await siteOf({
@@ -334,3 +354,22 @@ describe('the report', function () {
     expect(out).not.to.match(/[\u001b\u0007\u202e]/);
   });
 });
+
+/** A sound file of zeros: RIFF WAVE, 8 bit, one channel, 8,000 samples a second. */
+function silence(seconds: number): Buffer {
+  const header = Buffer.alloc(44);
+  const length = seconds * 8000;
+  header.write('RIFF', 0);
+  header.writeUInt32LE(36 + length, 4);
+  header.write('WAVEfmt ', 8);
+  header.writeUInt32LE(16, 16);
+  header.writeUInt16LE(1, 20);
+  header.writeUInt16LE(1, 22);
+  header.writeUInt32LE(8000, 24);
+  header.writeUInt32LE(8000, 28);
+  header.writeUInt16LE(1, 32);
+  header.writeUInt16LE(8, 34);
+  header.write('data', 36);
+  header.writeUInt32LE(length, 40);
+  return Buffer.concat([header, Buffer.alloc(length, 128)]);
+}

@@ -110,7 +110,10 @@ function addressOf(element: Element): string {
     element.getAttribute('href') ??
     element.getAttributeNS('http://www.w3.org/1999/xlink', 'href');
   const address = element instanceof HTMLVideoElement ? element.poster : (written ?? '');
-  return address === '' ? '' : new URL(address, document.baseURI).href;
+  // An address that is none stands as it is written: the page around it can be seen all the same.
+  return address !== '' && URL.canParse(address, document.baseURI)
+    ? new URL(address, document.baseURI).href
+    : address;
 }
 
 export function attributesOf(element: Element): Attributes {

@@ -53,7 +53,8 @@ export class PriceList {
     if (price.alike.length > 0) {
       // A graphic loses bytes by being stored at its very size: the curve must not run through that point.
       const own: PricePoint = { width: file.width, bytes: whole, quality: file.quality, decibels: null };
-      const points = price.content === 'photo' ? [...price.alike, own] : price.alike;
+      const sharp = price.content === 'graphic' || (file.lossless && price.content === 'between');
+      const points = sharp ? price.alike : [...price.alike, own];
       return priceAt(points, width);
     }
     return this.#scaled(file, whole, width);

@@ -83,15 +83,27 @@ export function cropEdits(
   const image = (facts.plan.stateOf(placement, 0)?.sources.length ?? 1) - 1;
   return [...naturalSizes(placement, facts)].flatMap(([index, crop]): TagEdit[] => {
     if (index === image || Math.abs(shape(crop) / shape(size) - 1) <= otherShape) return [];
-    // The attributes of the source count instead of the image's own: where those give the box its width, that stays.
-    const given = Object.values(placement.shown).some(({ widthFrom }) => widthFrom === 'attribute');
-    const width = given ? Number.parseFloat(attributeOf(placement.markup, 'width') ?? '') : crop.width;
+    const width = keepsBox(placement, index, facts)
+      ? Number.parseFloat(attributeOf(placement.markup, 'width') ?? '')
+      : crop.width;
     if (!(width > 0) || Object.values(placement.shown).some(({ heightFrom }) => heightFrom === 'attribute'))
       return [];
     return [
       { kind: 'set-on-source', index, name: 'width', value: String(Math.round(width)) },
       { kind: 'set-on-source', index, name: 'height', value: String(Math.round(width / shape(crop))) },
     ];
+  });
+}
+
+/**
+ * Whether the image's own width attribute gives the box its width where the source is taken: the attributes of the source count instead of
+ * it then, so that this width must stay. Elsewhere a style or the column limits the box, and any width that is not smaller will do.
+ */
+function keepsBox(placement: Placement, source: number, { plan, screens }: Facts): boolean {
+  return screens.some(({ name }) => {
+    const [shown, slot] = [placement.shown[name], placement.slots[name]];
+    if (shown?.widthFrom !== 'attribute' || !slot || slot.width === 0) return false;
+    return plan.taken(placement, name, 0)?.source === source;
   });
 }
 

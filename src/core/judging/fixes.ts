@@ -43,9 +43,10 @@ export function rankFixes(judgement: Judgement): { templates: string[]; expected
 function groupFixes({ kept, facts }: Judgement, reader: ClaimReader): FixGroup[] {
   const { plan, placements } = facts;
   const units = new Map<string, Placement[]>();
+  const editsOf = editsByPlacement(kept);
   for (const placement of placements) {
     if (!plan.isChanged(placement)) continue;
-    const unit = `${unitOf(placement, plan)} ${editOf(placement, kept)}`;
+    const unit = `${unitOf(placement, plan)} ${editsOf.get(placement.id) ?? ''}`;
     units.set(unit, [...(units.get(unit) ?? []), placement]);
   }
   const joined = joinUnits(units, reader);
@@ -78,10 +79,15 @@ const kinds: Readonly<Record<string, string>> = {
   'sizes-understates': 'sizes',
 };
 
-/** What is edited of a placement: only where that is the same, one text can stand for others. */
-function editOf({ id }: Placement, kept: readonly Kept[]): string {
-  const own = kept.filter(({ planned, found }) => planned && found.placement.id === id);
-  return [...new Set(own.map(({ check }) => kinds[check.id] ?? check.id))].sort().join(',');
+/** What is edited of each placement: only where that is the same, one text can stand for others. */
+function editsByPlacement(kept: readonly Kept[]): Map<string, string> {
+  const own = new Map<string, Set<string>>();
+  for (const { check, found, planned } of kept) {
+    if (!planned) continue;
+    const edits = own.get(found.placement.id) ?? new Set();
+    own.set(found.placement.id, edits.add(kinds[check.id] ?? check.id));
+  }
+  return new Map([...own].map(([id, edits]) => [id, [...edits].sort().join(',')]));
 }
 
 /** Edits of which each alone saves less than they do together are one fix: a file goes away only when nothing shows it any more. */

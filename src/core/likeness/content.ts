@@ -1,60 +1,81 @@
+import type { DrawingSigns } from './drawing.js';
 import type { Pixels } from './luma.js';
 
-/** What a picture's pixels are like, which decides how it is stored best. */
+/** What a picture's pixels are like, which decides how it is stored best. `between` is also what cannot be told. */
 export type PictureContent = 'graphic' | 'photo' | 'between';
 
-/** Share of pixels equal to their left neighbour from which a picture is a graphic, and up to which it is photo-like. */
+/** Share of pixels equal to their left neighbour from which a picture may be a graphic, and up to which it is photo-like. */
 const graphicFrom = 0.7;
 const photoUpTo = 0.6;
+/** Light falls off in small steps. Of the steps of a drawing that was never stored with losses, no more than this share is small. */
+const mostGentle = 0.35;
+/** In no more colours than these nothing is shaded, however near they are to each other. */
+const fewColours = 64;
 
-/** Share of pixels that equal their left neighbour in all channels, 0 to 1. Meaningful at the picture's own size only. */
-export function flatShare({ data, width, height, channels }: Pixels): number {
-  if (width < 2) return 0;
-  let equal = 0;
+export interface FlatSigns {
+  /** Share of pixels that equal their left neighbour in all channels, 0 to 1. */
+  flat: number;
+  /** Of the steps to the others, the share of at most 6 in every channel, 0 to 1. */
+  gentle: number;
+  /** Different colours, counted up to 65. */
+  colours: number;
+}
+
+const gentleStep = 6;
+
+/** How a losslessly stored picture goes from pixel to pixel. Meaningful at the picture's own size only. */
+export function flatSigns({ data, width, height, channels }: Pixels): FlatSigns {
+  let [equal, gentle] = [0, 0];
+  const colours = new Set<number>();
   for (let y = 0; y < height; y++) {
-    const end = (y + 1) * width * channels;
-    for (let at = (y * width + 1) * channels; at < end; at += channels) {
-      let same = true;
-      for (let channel = 0; channel < channels && same; channel++)
-        same = data[at + channel] === data[at - channels + channel];
-      if (same) equal++;
+    const start = y * width * channels;
+    for (let at = start; at < start + width * channels; at += channels) {
+      let [step, colour] = [0, 0];
+      for (let channel = 0; channel < channels; channel++) {
+        const value = data[at + channel] ?? 0;
+        colour = colour * 256 + value;
+        if (at > start) step = Math.max(step, Math.abs(value - (data[at - channels + channel] ?? 0)));
+      }
+      if (colours.size <= fewColours) colours.add(colour);
+      if (at === start) continue;
+      if (step === 0) equal++;
+      else if (step <= gentleStep) gentle++;
     }
   }
-  return equal / ((width - 1) * height);
+  const steps = Math.max(0, width - 1) * height;
+  return {
+    flat: steps === 0 ? 0 : equal / steps,
+    gentle: equal === steps ? 0 : gentle / (steps - equal),
+    colours: colours.size,
+  };
 }
 
-/** The kind of a losslessly stored picture by its flat share. */
-export function contentOf(share: number): PictureContent {
-  if (share >= graphicFrom) return 'graphic';
-  return share <= photoUpTo ? 'photo' : 'between';
+/** The kind of a losslessly stored picture. */
+export function losslessContent({ flat, gentle, colours }: FlatSigns): PictureContent {
+  if (flat >= graphicFrom && (gentle <= mostGentle || colours <= fewColours)) return 'graphic';
+  return flat <= photoUpTo ? 'photo' : 'between';
 }
 
-/** Steps between neighbours, in brightness: up to this is flat but for the traces of a lossy encoder, … */
-const still = 5;
-/** … and from this an edge that the encoder could not hide. */
-const steep = 40;
-
-export interface EdgeShares {
-  /** Share of horizontal steps that are flat, 0 to 1. */
-  flat: number;
-  /** Of the steps that are not flat, the share of steep ones, 0 to 1. */
-  steep: number;
-}
+/** Bounds of the kinds of lossily stored pictures; measured on pictures of every kind, see docs/pricing.md. */
+const drawing = { beside: 0.01, fewColours: 0.995 };
+/** Either hardly anything moves beside the edges, or there are many edges and little moves: thin pale lines are no edges. */
+const stillEnough = [
+  { edges: 0.005, still: 0, besideGround: 0.97 },
+  { edges: 0.08, still: 0.9, besideGround: 0.8 },
+];
+const photograph = { beside: 0.05, fewColours: 0.9 };
 
 /**
- * How brightness changes from pixel to pixel. Drawings are flat with steep edges and little in between, also after a lossy
- * encoder has blurred them; photographs have steps of every height.
+ * The kind of a lossily stored picture. That it is a drawing is said only where nothing speaks against it: what a drawing that is taken
+ * for a photograph costs is small, what a photograph that is stored as a drawing costs is not.
  */
-export function edgeShares(luma: Float32Array | Uint8Array, width: number): EdgeShares {
-  let flat = 0;
-  let steeps = 0;
-  let steps = 0;
-  for (let index = 1; index < luma.length; index++) {
-    if (index % width === 0) continue;
-    const step = Math.abs((luma[index] ?? 0) - (luma[index - 1] ?? 0));
-    steps++;
-    if (step <= still) flat++;
-    else if (step >= steep) steeps++;
-  }
-  return { flat: steps === 0 ? 0 : flat / steps, steep: steps === flat ? 0 : steeps / (steps - flat) };
+export function lossyContent(signs: DrawingSigns): PictureContent {
+  const { edges, still, stillBesideGround, fewColours, beside } = signs;
+  const isStill = stillEnough.some(
+    (least) => edges >= least.edges && still >= least.still && stillBesideGround >= least.besideGround,
+  );
+  if (isStill && beside >= drawing.beside && fewColours >= drawing.fewColours) return 'graphic';
+  return beside >= photograph.beside && (fewColours < photograph.fewColours || still === 0)
+    ? 'photo'
+    : 'between';
 }

@@ -1,5 +1,6 @@
 export { busiestRegion } from './busiest.js';
-export { contentOf, edgeShares, flatShare, type EdgeShares, type PictureContent } from './content.js';
+export { flatSigns, losslessContent, lossyContent, type FlatSigns, type PictureContent } from './content.js';
+export { drawingSigns, type DrawingSigns } from './drawing.js';
 export { jpegQuality } from './jpeg-quality.js';
 export { lookSide, looksLike } from './look.js';
 export { hasAlphaChannel, lumaOf, peakSignalToNoise, type Pixels } from './luma.js';

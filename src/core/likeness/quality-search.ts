@@ -22,8 +22,10 @@ const starts: Record<LossyFormat, readonly { width: number; quality: number; slo
   ],
 };
 
-const [lowest, highest] = [5, 98];
-const clamp = (quality: number) => Math.min(highest, Math.max(lowest, quality));
+/** Below these nobody would call anything the same, whatever a mean over the picture says. */
+const lowest: Record<LossyFormat, number> = { webp: 40, avif: 25 };
+const highest = 98;
+const clamp = (format: LossyFormat, quality: number) => Math.min(highest, Math.max(lowest[format], quality));
 
 function startFor(format: LossyFormat, width: number): { quality: number; slope: number } {
   const [first, second, third] = starts[format];
@@ -50,8 +52,10 @@ export function nextQuality(
   const { quality: start, slope } = startFor(format, width);
   if (tries.length === 0) return start;
   const near = tries.some(({ decibels }) => Math.abs(decibels - target) <= nearEnough);
-  if (tries.length >= (near ? usualTries : mostTries)) return undefined;
-  const wanted = Math.round(clamp(qualityAt(tries, target, slope)));
+  const bracketed =
+    tries.some(({ decibels }) => decibels >= target) && tries.some(({ decibels }) => decibels < target);
+  if (tries.length >= (near ? usualTries : bracketed ? mostTries : searchTries)) return undefined;
+  const wanted = Math.round(clamp(format, qualityAt(tries, target, slope)));
   return tries.some(({ quality }) => quality === wanted) ? undefined : wanted;
 }
 
@@ -60,6 +64,8 @@ const usualTries = 3;
 /** … where none of them came so near to the target, dB, one more is made. */
 const nearEnough = 0.4;
 const mostTries = 4;
+/** What was not encoded has no price: while all tries lie on one side of the target, the search goes on. */
+const searchTries = 8;
 
 /** The two tries that tell most about the target: those around it if there are, else the two nearest. */
 function around(tries: readonly QualityTry[], target: number): [QualityTry, QualityTry | undefined] {
@@ -111,11 +117,17 @@ export function equalLooks(
       : usualGrowth;
   // Encoders that pay more bytes for less likeness would lead astray: then the usual growth is taken.
   const sane = growth > 0 && growth < 1 ? growth : usualGrowth;
-  const quality = Math.round(clamp(qualityAt(tries, target, startFor(format, width).slope)));
+  const quality = Math.round(clamp(format, qualityAt(tries, target, startFor(format, width).slope)));
+  // Beyond the tries it is said of the outermost one, but for what rounds to it.
+  const [least, most] = [
+    Math.min(...tries.map(({ decibels }) => decibels)) - nearEnough,
+    Math.max(...tries.map(({ decibels }) => decibels)) + nearEnough,
+  ];
+  const within = Math.min(most, Math.max(least, target));
   const nearest = [...tries].sort((x, y) => Math.abs(x.quality - quality) - Math.abs(y.quality - quality))[0];
   return {
     quality,
-    bytes: Math.max(1, Math.round(a.bytes * Math.exp(sane * (target - a.decibels)))),
+    bytes: Math.max(1, Math.round(a.bytes * Math.exp(sane * (within - a.decibels)))),
     decibels: nearest?.decibels ?? a.decibels,
   };
 }

@@ -1,5 +1,5 @@
 import { expect } from 'chai';
-import { busiestRegion, contentOf, flatShare, jpegQuality } from '../../../src/core/likeness/index.js';
+import { busiestRegion, flatSigns, jpegQuality, losslessContent } from '../../../src/core/likeness/index.js';
 
 /** ISO/IEC 10918-1, table K.1, scaled as the widespread formula does for a quality. */
 const standard = [
@@ -19,18 +19,28 @@ describe('what pixels and tables tell of a picture', () => {
     expect(jpegQuality(new Array<number>(64).fill(1))).to.be.at.least(98);
   });
 
-  it('takes the share of pixels that equal their left neighbour', () => {
+  it('counts equal neighbours, small steps and colours', () => {
     const gray = (values: number[], width: number) => ({
       data: Uint8Array.from(values),
       width,
       height: values.length / width,
       channels: 1 as const,
     });
-    // Of three steps in each row: two equal in the first, none in the second.
-    expect(flatShare(gray([7, 7, 7, 9, 1, 2, 3, 4], 4))).to.be.closeTo(2 / 6, 1e-9);
-    expect(contentOf(0.7)).to.equal('graphic');
-    expect(contentOf(0.65)).to.equal('between');
-    expect(contentOf(0.6)).to.equal('photo');
+    // Of three steps in each row: two equal in the first, none in the second; of the four others, three are small.
+    expect(flatSigns(gray([7, 7, 7, 9, 1, 2, 3, 90], 4))).to.deep.equal({
+      flat: 2 / 6,
+      gentle: 3 / 4,
+      colours: 6,
+    });
+  });
+
+  it('calls a losslessly stored picture a drawing where it is flat and its steps are steep, or its colours few', () => {
+    const many = { colours: 65 };
+    expect(losslessContent({ flat: 0.7, gentle: 0.1, ...many })).to.equal('graphic');
+    expect(losslessContent({ flat: 0.95, gentle: 0.9, ...many })).to.equal('between');
+    expect(losslessContent({ flat: 0.95, gentle: 0.9, colours: 20 })).to.equal('graphic');
+    expect(losslessContent({ flat: 0.65, gentle: 0.1, ...many })).to.equal('between');
+    expect(losslessContent({ flat: 0.6, gentle: 0.1, ...many })).to.equal('photo');
   });
 
   it('finds where most happens', () => {

@@ -57,10 +57,11 @@ describe('the search for the quality that looks the same', () => {
           });
           const target = atEighty - 2;
           const { tries, found } = searchOn(format, width, target, encoder);
-          expect(tries.length).to.be.at.most(4);
-          for (const { quality } of tries) expect(quality).to.be.within(5, 98);
+          expect(tries.length).to.be.at.most(8);
+          const least = format === 'webp' ? 40 : 25;
+          for (const { quality } of tries) expect(quality).to.be.within(least, 98);
           // 40,000 · e^(−0.4) = 26,813.
-          if (80 - 2 / slope >= 5) expect(found.bytes).to.be.closeTo(26_813, 26_813 * 0.02);
+          if (80 - 2 / slope >= least) expect(found.bytes).to.be.closeTo(26_813, 26_813 * 0.02);
         },
       ),
     );
@@ -68,7 +69,22 @@ describe('the search for the quality that looks the same', () => {
 
   it('gives up on an encoder that never gets there, without running away', () => {
     const { found, tries } = searchOn('webp', 800, 30, () => ({ bytes: 5000, decibels: 12 }));
-    expect(tries.length).to.be.at.most(4);
-    expect(found.quality).to.be.within(5, 98);
+    expect(tries.length).to.be.at.most(8);
+    expect(found.quality).to.be.within(40, 98);
+  });
+
+  it('says no price outside of what was encoded, and nothing under the floor', () => {
+    // Nothing changes over most of the picture: even the floor looks more alike than is asked for.
+    const flat = (quality: number) => ({ decibels: 30 + quality / 50, bytes: 3000 + 40 * quality });
+    for (const [format, floor] of [
+      ['webp', 40],
+      ['avif', 25],
+    ] as const) {
+      const { found, tries } = searchOn(format, 800, 12, flat);
+      expect(Math.min(...tries.map(({ quality }) => quality))).to.equal(floor);
+      expect(found.quality).to.equal(floor);
+      // At most the 0.4 dB that count as the same are gone beyond the lightest encode.
+      expect(found.bytes).to.be.within((3000 + 40 * floor) * 0.65, 3000 + 40 * floor);
+    }
   });
 });

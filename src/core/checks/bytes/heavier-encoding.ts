@@ -10,7 +10,7 @@ const freelyEncoded = 85;
 
 function isHeavy({ taken, priced, content }: Encoded): boolean {
   // Other checks speak of pictures that are stored in the wrong kind of format.
-  if (taken.file.animated || taken.file.format === 'svg' || (priced.lossless && content !== 'graphic'))
+  if (taken.file.animated || taken.file.format === 'svg' || (priced.lossless && content === 'photo'))
     return false;
   if (!priced.lossless && content === 'graphic') return false;
   const atItsSize = taken.file.width >= priced.width;

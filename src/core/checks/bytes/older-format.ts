@@ -88,9 +88,7 @@ export const olderFormat = defineCheck<EncodingEvidence>({
         format,
         recipe: 'equal-looks',
       })),
-      notes: [
-        `A host that chooses by the Accept header can send the ${format.toUpperCase()} at the present address instead; then it must also answer with “Vary: Accept”.`,
-      ],
+      notes: [],
     };
   },
 });

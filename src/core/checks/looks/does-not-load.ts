@@ -36,9 +36,11 @@ export const doesNotLoad = defineCheck<BrokenEvidence>({
           ?.visits.find(({ screen }) => screen === name);
         const download = visit?.downloads.find((candidate) => candidate.url === url);
         // Requests to other hosts are refused by the audit itself, which says nothing about the file.
-        if (!url.startsWith('/')) continue;
-        const why =
-          download && download.status >= 400
+        const isAddress = URL.canParse(url, 'http://site.invalid');
+        if (isAddress && !url.startsWith('/')) continue;
+        const why = !isAddress
+          ? 'it is not an address'
+          : download && download.status >= 400
             ? `the server answers ${download.status}`
             : (facts.files.get(url)?.problem ?? download?.failure ?? 'the browser cannot decode it');
         drafts.add(placement, name, { url, why });
