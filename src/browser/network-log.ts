@@ -19,7 +19,7 @@ interface OpenRequest extends LoggedRequest {
 }
 
 /** What goes on for as long as a page is open: neither images nor layout wait for it. */
-const endless: ReadonlySet<string> = new Set(['Media', 'EventSource', 'WebSocket', 'Ping']);
+const endless: ReadonlySet<string> = new Set(['Media', 'EventSource', 'Ping']);
 
 /** Follows every request of a page over the DevTools protocol and knows which are still under way. */
 export class NetworkLog {

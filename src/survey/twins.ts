@@ -1,3 +1,4 @@
+import { groupBy } from '../core/grouping.js';
 import { looksLike } from '../core/likeness/index.js';
 import { readName } from '../core/plan/file-names.js';
 import type { ImageFile, Placement } from '../core/run/index.js';
@@ -22,13 +23,10 @@ export async function findTwins(
   placements: readonly Placement[],
 ): Promise<Map<string, string[]>> {
   const { images, site } = context;
-  const byFolder = new Map<string, string[]>();
-  for (const name of site.names.filter((each) => formats.test(each))) {
-    const folder = name.slice(0, name.lastIndexOf('/') + 1);
-    const own = byFolder.get(folder);
-    if (own) own.push(name);
-    else byFolder.set(folder, [name]);
-  }
+  const byFolder = groupBy(
+    site.names.filter((each) => formats.test(each)),
+    (name) => name.slice(0, name.lastIndexOf('/') + 1),
+  );
   const shown = new Set(placements.flatMap(({ candidates }) => candidates));
   const twins = new Map<string, string[]>();
   for (const url of [...shown].sort()) {

@@ -275,12 +275,10 @@ export async function shadedMap(seed: number, width: number, height: number): Pr
   const woods = clouds(dice, width, height, 5);
   const shaded = pixels(dice, width, height, 3, (x, y) => {
     const at = y * width + x;
-    if ((woods[at] ?? 0) < 0.5) return [226, 232, 214];
     const slope = ((relief[at] ?? 0) - (relief[at - 2] ?? relief[at] ?? 0)) * 900;
     return [214 + slope, 206 + slope, 186 + slope];
   });
-  const quiet = await shaded.png().toBuffer();
-  const { data, info } = await sharp(quiet).raw().toBuffer({ resolveWithObject: true });
+  const { data, info } = await shaded.raw().toBuffer({ resolveWithObject: true });
   // The flat parts of a map have no grain.
   for (let at = 0; at < width * height; at++)
     if ((woods[at] ?? 0) < 0.62)

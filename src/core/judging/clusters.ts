@@ -1,3 +1,5 @@
+import { groupBy } from '../grouping.js';
+
 /** Things that hang together, directly or by others. */
 export class Clusters<Thing> {
   readonly #parents = new Map<Thing, Thing>();
@@ -14,14 +16,7 @@ export class Clusters<Thing> {
 
   /** In the order in which their first members were added. */
   list(): Thing[][] {
-    const clusters = new Map<Thing, Thing[]>();
-    for (const thing of this.#parents.keys()) {
-      const root = this.#root(thing);
-      const own = clusters.get(root);
-      if (own) own.push(thing);
-      else clusters.set(root, [thing]);
-    }
-    return [...clusters.values()];
+    return [...groupBy(this.#parents.keys(), (thing) => this.#root(thing)).values()];
   }
 
   #root(thing: Thing): Thing {

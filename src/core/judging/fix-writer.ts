@@ -182,10 +182,11 @@ function kindOf({ kind }: Placement): FixEdit['kind'] {
 
 /** The placement whose downloads the fix takes most from; the first of equal ones. */
 function exampleOf({ id, placements }: FixGroup, ledger: readonly LedgerEntry[]): Placement | undefined {
+  const own = new Set(placements.map((placement) => placement.id));
   const worth = new Map<string, number>();
   for (const { placements: shown, cuts } of ledger) {
     const bytes = cuts.reduce((sum, cut) => (cut.fix === id ? sum + cut.bytes + cut.expected : sum), 0);
-    const [first] = shown.filter((each) => placements.some((placement) => placement.id === each));
+    const first = shown.find((each) => own.has(each));
     if (first !== undefined && bytes !== 0) worth.set(first, (worth.get(first) ?? 0) + bytes);
   }
   const isLink = (placement: Placement) => (kindOf(placement) === 'link' ? 1 : 0);

@@ -1,3 +1,4 @@
+import { groupBy } from '../grouping.js';
 import { ClaimReader, type Candidate } from '../plan/claims.js';
 import { unitOf } from '../plan/units.js';
 import type { Finding, Fix, LedgerEntry, Placement } from '../run/types.js';
@@ -17,43 +18,43 @@ export interface Written {
 
 /** Groups what was found into fixes, orders them by what each adds to those above, and writes what to paste. */
 export function writeFixes(judgement: Judgement): Written {
-  const reader = new ClaimReader(judgement.facts.plan);
-  const groups = groupFixes(judgement, reader);
-  const { fixes: claimed, ledger } = reader.read(groups.map((group) => toCandidate(group, judgement)));
-  const byId = new Map(groups.map((group) => [group.id, group]));
+  const { claimed, groups, ledger } = claimFixes(judgement);
   const writer = new FixWriter(judgement, groups);
-  const fixes = claimed.flatMap((claim) => {
-    const group = byId.get(claim.id);
-    return group ? [writer.write(group, claim, ledger)] : [];
-  });
+  const fixes = claimed.map(({ group, claim }) => writer.write(group, claim, ledger));
   return { findings: shareFindings(judgement.kept, groups, ledger, judgement.facts.screens), fixes, ledger };
 }
 
 /** Expected bytes of each fix in its order, without what it writes. */
 export function rankFixes(judgement: Judgement): { templates: string[]; expected: number }[] {
+  return claimFixes(judgement).claimed.map(({ group, claim }) => ({
+    templates: [...new Set(group.placements.map(({ template }) => template))].sort(),
+    expected: claim.share.expected,
+  }));
+}
+
+/** The groups as found, and in the order in which they are worth making with what each claims. */
+function claimFixes(judgement: Judgement) {
   const reader = new ClaimReader(judgement.facts.plan);
   const groups = groupFixes(judgement, reader);
   const byId = new Map(groups.map((group) => [group.id, group]));
-  return reader.read(groups.map((group) => toCandidate(group, judgement))).fixes.map(({ id, share }) => ({
-    templates: [...new Set(byId.get(id)?.placements.map(({ template }) => template))].sort(),
-    expected: share.expected,
-  }));
+  const { fixes, ledger } = reader.read(groups.map((group) => toCandidate(group, judgement)));
+  const claimed = fixes.flatMap((claim) => {
+    const group = byId.get(claim.id);
+    return group ? [{ group, claim }] : [];
+  });
+  return { groups, claimed, ledger };
 }
 
 function groupFixes({ kept, facts }: Judgement, reader: ClaimReader): FixGroup[] {
   const { plan, placements } = facts;
-  const units = new Map<string, Placement[]>();
-  const editsOf = editsByPlacement(kept);
-  for (const placement of placements) {
-    if (!plan.isChanged(placement)) continue;
-    const unit = `${unitOf(placement, plan)} ${editsOf.get(placement.id) ?? ''}`;
-    units.set(unit, [...(units.get(unit) ?? []), placement]);
-  }
+  const indices = [...kept.keys()];
+  const isPlanned = (index: number) => kept[index]?.planned === true;
+  const findings = groupBy(indices.filter(isPlanned), (index) => kept[index]?.found.placement.id ?? '');
+  const units = groupBy(
+    placements.filter((placement) => plan.isChanged(placement)),
+    (placement) => `${unitOf(placement, plan)} ${editOf(findings.get(placement.id) ?? [], kept)}`,
+  );
   const joined = joinUnits(units, reader);
-  const findings = new Map<string, number[]>();
-  kept.forEach(({ found, planned }, index) => {
-    if (planned) findings.set(found.placement.id, [...(findings.get(found.placement.id) ?? []), index]);
-  });
   const edits = joined.map((group): FixGroup => {
     const own = group.flatMap((unit) => units.get(unit) ?? []);
     return {
@@ -63,7 +64,17 @@ function groupFixes({ kept, facts }: Judgement, reader: ClaimReader): FixGroup[]
       byHand: false,
     };
   });
-  return [...edits, ...byHand(kept)];
+  const byHand = groupBy(
+    indices.filter((index) => !isPlanned(index)),
+    (index) => `${kept[index]?.check.id ?? ''} ${kept[index]?.found.placement.template ?? ''}`,
+  );
+  const told = [...byHand].map(([key, own]): FixGroup => ({
+    id: `hand.${shortHash(key)}`,
+    placements: own.flatMap((index) => kept[index]?.found.placement ?? []),
+    findings: own,
+    byHand: true,
+  }));
+  return [...edits, ...told];
 }
 
 /** How checks change files: one that changes their widths, their format or their encoding writes a text of one kind. */
@@ -79,15 +90,10 @@ const kinds: Readonly<Record<string, string>> = {
   'sizes-understates': 'sizes',
 };
 
-/** What is edited of each placement: only where that is the same, one text can stand for others. */
-function editsByPlacement(kept: readonly Kept[]): Map<string, string> {
-  const own = new Map<string, Set<string>>();
-  for (const { check, found, planned } of kept) {
-    if (!planned) continue;
-    const edits = own.get(found.placement.id) ?? new Set();
-    own.set(found.placement.id, edits.add(kinds[check.id] ?? check.id));
-  }
-  return new Map([...own].map(([id, edits]) => [id, [...edits].sort().join(',')]));
+/** What the findings of a placement edit: only where that is the same, one text can stand for others. */
+function editOf(findings: readonly number[], kept: readonly Kept[]): string {
+  const edits = findings.flatMap((index) => kept[index]?.check.id ?? []).map((id) => kinds[id] ?? id);
+  return [...new Set(edits)].sort().join(',');
 }
 
 /** Edits of which each alone saves less than they do together are one fix: a file goes away only when nothing shows it any more. */
@@ -108,27 +114,11 @@ function joinUnits(units: ReadonlyMap<string, readonly Placement[]>, reader: Cla
 /** Less than this is rounding. Bytes of an average visit. */
 const leastGain = 1;
 
-function byHand(kept: readonly Kept[]): FixGroup[] {
-  const groups = new Map<string, { placements: Placement[]; findings: number[] }>();
-  kept.forEach(({ check, found, planned }, index) => {
-    if (planned) return;
-    const key = `${check.id} ${found.placement.template}`;
-    const group = groups.get(key) ?? { placements: [], findings: [] };
-    group.placements.push(found.placement);
-    group.findings.push(index);
-    groups.set(key, group);
-  });
-  return [...groups].map(([key, group]) => ({ id: `hand.${shortHash(key)}`, ...group, byHand: true }));
-}
-
-function toCandidate(
-  { id, placements, findings, byHand: hand }: FixGroup,
-  { kept, facts }: Judgement,
-): Candidate {
+function toCandidate({ id, placements, findings, byHand }: FixGroup, { kept, facts }: Judgement): Candidate {
   const cases = findings.flatMap((index) => kept[index]?.found ?? []);
   return {
     id,
-    placements: hand ? [] : placements,
+    placements: byHand ? [] : placements,
     rank: [averageShift(cases, facts), visitsTouched(cases, facts), -(findings[0] ?? 0)],
   };
 }

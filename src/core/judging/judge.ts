@@ -1,4 +1,5 @@
 import { cutOrder, type CutKind } from '../bytes/cuts.js';
+import { groupBy } from '../grouping.js';
 import { applyChange, type Change } from '../plan/changes.js';
 import type { ImageState } from '../plan/image-state.js';
 import { pageScreens, type PageScreen } from '../plan/page-ledger.js';
@@ -50,14 +51,10 @@ class Judging {
   readonly kept: Kept[] = [];
   readonly trifles: TrifleCount = { findings: 0, bytes: 0 };
   readonly following: Following[] = [];
-  readonly #pages = new Map<string, PageScreen[]>();
+  readonly #pages: ReadonlyMap<string, PageScreen[]>;
 
   constructor(readonly facts: Facts) {
-    for (const page of pageScreens(facts.plan.input)) {
-      const own = this.#pages.get(page.page);
-      if (own) own.push(page);
-      else this.#pages.set(page.page, [page]);
-    }
+    this.#pages = groupBy(pageScreens(facts.plan.input), ({ page }) => page);
   }
 
   /** What costs no bytes by itself is mended whatever that does to the bytes. */

@@ -1,4 +1,5 @@
 import { cutOrder } from '../bytes/cuts.js';
+import { groupBy } from '../grouping.js';
 import type { LedgerCut, LedgerEntry, Placement, Savings } from '../run/types.js';
 import { pageScreens, remainsOf, type PageScreen, type Remains } from './page-ledger.js';
 import { asItIs, lastStage, type Plan } from './plan.js';
@@ -42,17 +43,13 @@ type Standing = ReadonlyMap<string, number>;
 export class ClaimReader {
   readonly #screens: readonly PageScreen[];
   /** Positions in `#screens` by page. */
-  readonly #byPage = new Map<string, number[]>();
+  readonly #byPage: ReadonlyMap<string, number[]>;
   readonly #standing = new Map<string, number>();
   readonly #now: Remains[][];
 
   constructor(readonly plan: Plan) {
     this.#screens = pageScreens(plan.input);
-    this.#screens.forEach(({ page }, index) => {
-      const own = this.#byPage.get(page);
-      if (own) own.push(index);
-      else this.#byPage.set(page, [index]);
-    });
+    this.#byPage = groupBy(this.#screens.keys(), (index) => this.#screens[index]?.page ?? '');
     this.#now = this.#screens.map((each) => this.#remains(each, this.#standing));
   }
 
@@ -68,8 +65,7 @@ export class ClaimReader {
     const neighbours = this.#neighbours(candidates);
     const fixes: Claimed[] = [];
     while (open.size > 0) {
-      const [next] = [...open].sort((a, b) => byWorth(a, b))[0] ?? [];
-      if (!next) break;
+      const [next] = [...open].reduce((best, each) => (byWorth(each, best) < 0 ? each : best));
       open.delete(next);
       const { steps, share } = this.#make(next, cuts);
       fixes.push({ id: next.id, share, steps, alone: alone.get(next) ?? share });

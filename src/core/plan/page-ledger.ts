@@ -1,3 +1,4 @@
+import { groupBy } from '../grouping.js';
 import type { Download, Placement, Screen } from '../run/types.js';
 import type { PlanInput } from './plan.js';
 import { reachOfDownload, type Taken } from './taken.js';
@@ -29,12 +30,7 @@ export type TakenOf = (placement: Placement, screen: string) => Taken | undefine
 
 /** Every page on every screen, with what it downloads. */
 export function pageScreens({ pages, screens, placements }: PlanInput): PageScreen[] {
-  const byPage = new Map<string, Placement[]>();
-  for (const placement of placements) {
-    const own = byPage.get(placement.page);
-    if (own) own.push(placement);
-    else byPage.set(placement.page, [placement]);
-  }
+  const byPage = groupBy(placements, ({ page }) => page);
   return pages.flatMap(({ path, weight, visits }) =>
     visits.flatMap(({ screen: name, downloads }) => {
       const screen = screens.find((each) => each.name === name);

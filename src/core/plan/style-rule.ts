@@ -1,4 +1,5 @@
 import { generate, parse, walk, type CssNode, type Declaration, type List } from 'css-tree';
+import { groupBy } from '../grouping.js';
 import {
   isSupportedImageType,
   mediaQueriesMatch,
@@ -180,8 +181,7 @@ export function writeStyle(
   // Style attributes stand in double quotes; others are not edited.
   const quote = isRule(text) ? '"' : "'";
   const [from, to] = [node.loc.start.offset - shift, node.loc.end.offset - shift];
-  const groups = new Map<string | null, SourceState[]>();
-  for (const source of sources) groups.set(source.media, [...(groups.get(source.media) ?? []), source]);
+  const groups = groupBy(sources, ({ media }) => media);
   const whole = text.slice(0, from) + imageOf(groups.get(null) ?? [], write, quote) + text.slice(to);
   const narrower = [...groups].filter(([media]) => media !== null).reverse();
   if (narrower.length === 0 || !isRule(text)) return whole;

@@ -1,6 +1,6 @@
 import type { ImageFile, Placement } from '../../run/types.js';
 import { defineCheck, nothingToPaste } from '../../judging/check.js';
-import { placementsByPage } from '../../judging/by-page.js';
+import { groupBy } from '../../grouping.js';
 import { Drafts, worst } from '../../judging/drafts.js';
 import type { Facts } from '../../judging/facts.js';
 import { bytesInWords, group } from '../../wording/words.js';
@@ -86,13 +86,13 @@ export const manyTinyFiles = defineCheck<SwarmEvidence>({
     return `${group(files)} tiny files of ${bytesInWords(bytes)} together take ${group(files)} requests, and about ${bytesInWords(headerBytes)} of headers${sheet} (on ${found.screen}).`;
   },
   wants: (facts) =>
-    [...placementsByPage(facts.placements)].flatMap(([page, placements]) => {
+    [...groupBy(facts.placements, ({ page }) => page)].flatMap(([page, placements]) => {
       const files = tinyFilesOf(placements, facts);
       return files.length > 0 ? [{ kind: 'sheet', page, files }] : [];
     }),
   find(facts) {
     const drafts = new Drafts<SwarmEvidence>();
-    for (const [path, placements] of placementsByPage(facts.placements)) {
+    for (const [path, placements] of groupBy(facts.placements, ({ page }) => page)) {
       for (const { name } of facts.screens) {
         for (const vector of [false, true]) {
           const files = swarm(placements, name, vector, facts);
