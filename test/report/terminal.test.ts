@@ -98,6 +98,18 @@ describe('the report of weighed files', () => {
     expect(out).to.contain('cannot be weighed: the file is empty');
   });
 
+  it('says nothing of the kind of a lossily stored picture where it cannot be told', () => {
+    const told = (content: 'photo' | 'between', lossless: boolean) => {
+      const stored = { ...file, lossless };
+      const options = { trifleBytes: 4000, trifleShare: 0.15 };
+      const unsure = weighPicture(stored, { ...price, content }, [400], options);
+      return weighReport([{ name: 'a.jpg', weighing: unsure, took: () => 17 }], plain);
+    };
+    expect(told('photo', false)).to.contain('a photograph');
+    expect(told('between', true)).to.contain('between drawing and photograph');
+    expect(told('between', false)).not.to.match(/drawing|photograph/);
+  });
+
   it('shows names as plain text', () => {
     const hostile = weighReport([{ name: '\u001b[31mred', why: 'no\u0007bell' }], plain);
     // eslint-disable-next-line no-control-regex

@@ -45,7 +45,7 @@ export interface PricePoint {
 /** What a picture weighs at other widths and in other formats, by real encodes. */
 export interface PicturePrice {
   url: string;
-  /** Judged from its pixels. */
+  /** Judged from its pixels; `between` also where it cannot be told. */
   content: 'photo' | 'graphic' | 'between';
   /** Encoded as the file itself is: its format and quality. Empty where the quality cannot be read from the file. */
   alike: PricePoint[];

@@ -1,7 +1,7 @@
 import { causesOf, type CauseSetting } from '../../core/plan/causes.js';
 import type { Run } from '../../core/run/index.js';
-import { bytesInWords, count, group } from '../../core/wording/words.js';
-import { cutNames, signed } from './cut-names.js';
+import { count, group } from '../../core/wording/words.js';
+import { cutNames, savedInWords } from './cut-names.js';
 import type { TextPage } from './layout.js';
 
 /** The bytes of all fixes by cause: often one line in a build. */
@@ -15,10 +15,9 @@ export function causeReport(page: TextPage, run: Readonly<Run>): void {
   page.ends(paint.bold('Causes'), paint.bold('saved per average visit'));
   for (const { kind, expected, pictures, pages, settings } of causes) {
     page.blank();
-    const amount = expected < 0 ? signed(expected, bytesInWords) : bytesInWords(expected);
     page.ends(
       paint.bold(`${cutNames[kind] ?? kind}: ${count(pictures, 'picture')} on ${count(pages, 'page')}`),
-      paint.green.bold(amount),
+      savedInWords(expected, page),
     );
     for (const setting of settings) page.text(settingInWords(setting), 4);
   }

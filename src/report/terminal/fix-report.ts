@@ -1,7 +1,7 @@
 import type { FileToMake, Fix, FixPlace, Run, SourcePosition } from '../../core/run/index.js';
 import { bytesInWords, count, group, listed } from '../../core/wording/words.js';
 import { plainText } from './plain-text.js';
-import { cutNames, signed } from './cut-names.js';
+import { cutNames, savedInWords, signed } from './cut-names.js';
 import type { TextPage } from './layout.js';
 
 const margin = 4;
@@ -12,11 +12,7 @@ export function fixReport(page: TextPage, run: Readonly<Run>, fix: Fix, rank: nu
   const { paint } = page;
   const { expected } = fix.saves;
   const saved =
-    expected > 0
-      ? paint.green.bold(bytesInWords(expected))
-      : expected < 0
-        ? paint.yellow(signed(expected, bytesInWords))
-        : paint.dim(fix.kind === 'hand' ? 'by hand' : 'no bytes');
+    expected === 0 ? paint.dim(fix.kind === 'hand' ? 'by hand' : 'no bytes') : savedInWords(expected, page);
   page.ends(`${paint.bold(`${rank}.`.padEnd(margin))}${paint.bold(plainText(fix.title))}`, saved);
   const field = (name: string, text: string) =>
     page.text(text, labelled, `${' '.repeat(margin)}${paint.dim(name)}`);

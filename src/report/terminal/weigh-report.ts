@@ -43,14 +43,19 @@ function oneFile(
     );
 }
 
-const kinds = { photo: 'a photograph', graphic: 'a drawing', between: 'between drawing and photograph' };
+/** Of a lossily stored file it often cannot be told: then nothing is said. */
+function kindInWords({ file: { lossless }, content }: Weighing): string[] {
+  if (content === 'between') return lossless ? ['between drawing and photograph'] : [];
+  return [content === 'photo' ? 'a photograph' : 'a drawing'];
+}
 
-function factsInWords({ file, content }: Weighing): string {
+function factsInWords(weighing: Weighing): string {
+  const { file } = weighing;
   const { format, width, height, bytes, quality, bitDepth, colourSpace, alpha, frames } = file;
   return [
     `${format.toUpperCase()}, ${group(width)} × ${group(height)} px, ${bytesInWords(bytes)}`,
     ...(quality === null ? [] : [`quality ${quality}`]),
-    ...(frames > 1 ? [`${group(frames)} pictures`] : format === 'svg' ? [] : [kinds[content]]),
+    ...(frames > 1 ? [`${group(frames)} pictures`] : format === 'svg' ? [] : kindInWords(weighing)),
     ...(bitDepth > 8 ? [`${bitDepth} bits a channel, weighed with 8`] : []),
     ...(colourSpace === 'cmyk' ? ['CMYK, weighed as sRGB'] : []),
     ...(alpha === 'none' || format === 'svg' || format === 'gif'

@@ -370,6 +370,11 @@ const cases: Record<string, Case[]> = {
     { says: 'a drawing as JPEG', facts: one({ price: { content: 'graphic' } }), finds: true },
     { says: 'a photograph as JPEG', facts: one({ price: {} }), finds: false },
     {
+      says: 'a JPEG of which it cannot be told',
+      facts: one({ price: { content: 'between' } }),
+      finds: false,
+    },
+    {
       says: 'a drawing as PNG',
       facts: one({ file: { format: 'png', lossless: true }, price: { content: 'graphic' } }),
       finds: false,
