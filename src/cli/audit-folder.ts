@@ -8,6 +8,7 @@ import { toAuditOptions, type AuditFlags } from './audit-options.js';
 import { UsageError } from './errors.js';
 import { exitCodes, type ExitCode } from './exit-codes.js';
 import { coloursOf, type Io } from './io.js';
+import { rememberAudit } from './last-audit.js';
 import { ProgressBar } from './progress-bar.js';
 
 /** Audits a folder and hands out what was asked for: the report, or the run as JSON. */
@@ -22,6 +23,7 @@ export async function auditFolder(folder: string, flags: AuditFlags, io: Io): Pr
   let run: Run;
   try {
     ({ run } = await audit(site, options, progress));
+    if (flags.cache) await rememberAudit(folder, site, run);
   } finally {
     progress.end();
     await site.close();

@@ -5,6 +5,7 @@ import { checkOptions } from './audit-options.js';
 import { UsageError } from './errors.js';
 import { exitCodes, type ExitCode } from './exit-codes.js';
 import { coloursOf, type Io } from './io.js';
+import { picturesOfFix } from './last-audit.js';
 import { parseFormats, priceFields } from './price-options.js';
 import { ProgressBar } from './progress-bar.js';
 import { writePicture } from './write-picture.js';
@@ -15,6 +16,7 @@ const schema = object({
   looks: priceFields.looks,
   picture: string(),
   at: string(),
+  fix: string(),
   json: boolean().default(false),
 });
 
@@ -23,7 +25,8 @@ export function weighCommand(io: Io, finish: (code: ExitCode) => void): Command 
     .description(
       'Encode image files at several widths and in several formats at equal looks, and say which to serve.',
     )
-    .argument('<image...>', 'image files')
+    .argument('[image...]', 'image files')
+    .option('--fix <id>', 'the pictures of a fix of the last audit, at the widths that it asks for')
     .option('--widths <list>', 'widths in px, such as 480,960,1440 (a usual ladder if left out)')
     .option('--formats <list>', 'newer formats to try (avif,webp if left out; none for none)')
     .option(
@@ -39,20 +42,22 @@ export function weighCommand(io: Io, finish: (code: ExitCode) => void): Command 
       'with --picture: the middle of the part, as shares of width and height, such as 0.5,0.3 (where most happens if left out)',
     )
     .option('--json', 'print the result as JSON')
-    .action(async (names: string[], options: unknown) => {
+    .action(async (images: string[], options: unknown) => {
       const flags = checkOptions(schema, options, 'weigh');
-      const { picture } = flags;
-      if (picture !== undefined && names.length > 1)
-        throw new UsageError(`--picture shows one image; got ${names.length}. Weigh them one by one.`);
+      const { picture, fix } = flags;
+      if ((fix === undefined) === (images.length === 0))
+        throw new UsageError('Name image files to weigh, or a fix of the last audit with --fix <id>.');
+      if (picture !== undefined && images.length > 1)
+        throw new UsageError(`--picture shows one image; got ${images.length}. Weigh them one by one.`);
       const middle = flags.at === undefined ? undefined : parseMiddle(flags.at);
+      const pictures = fix === undefined ? images.map((file) => ({ file })) : await picturesOfFix(fix);
       const widths = flags.widths === undefined ? undefined : parseWidths(flags.widths);
       const { compareVariants, weighFiles } = await import('../survey/index.js');
       const { weighAsJson, weighReport } = await import('../report/index.js');
       const progress = new ProgressBar(io);
       const entries = await weighFiles(
-        names,
+        pictures.map((each) => ({ ...each, ...(widths ? { widths } : {}) })),
         {
-          ...(widths ? { widths } : {}),
           looks: flags.looks,
           wishes: { formats: parseFormats(flags.formats), trifles: defaultTrifles, keepCredits: false },
         },

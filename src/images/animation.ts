@@ -1,7 +1,7 @@
 import sharp from 'sharp';
 import type { PricePoint } from '../core/run/index.js';
 import { limitSeconds } from './encode.js';
-import { mostPixels } from './facts.js';
+import { mostPixels } from './open.js';
 import type { Measured, MeasureOrder } from './measure-order.js';
 
 /** Pixels of all pictures of an animation that are encoded; of longer ones the first pictures stand for the rest. */

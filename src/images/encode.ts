@@ -1,10 +1,11 @@
+import { encode as encodeBitmap } from 'bmp-ts';
 import sharp, { type Sharp } from 'sharp';
 import { hasAlphaChannel, type Pixels } from '../core/likeness/index.js';
-import { mostPixels } from './facts.js';
+import { mostPixels, openPicture } from './open.js';
 
 /** An encoder's setting. Quality is null for lossless storage. */
 export interface Recipe {
-  format: 'jpeg' | 'webp' | 'avif' | 'png';
+  format: 'jpeg' | 'webp' | 'avif' | 'png' | 'gif' | 'bmp';
   quality: number | null;
   /** PNG only: at most 256 colours. */
   palette?: boolean;
@@ -20,10 +21,7 @@ export const canEncode = (format: string) => ['jpeg', 'webp', 'avif', 'png'].inc
 
 /** Pixels of any picture file at a width, in 8-bit sRGB with the orientation applied. Width in px, at most the picture's own. */
 export async function decodeAt(content: Buffer, width: number, keepAlpha: boolean): Promise<Pixels> {
-  const picture = sharp(content, { limitInputPixels: mostPixels })
-    .timeout({ seconds: limitSeconds })
-    .autoOrient()
-    .toColourspace('srgb');
+  const picture = openPicture(content).timeout({ seconds: limitSeconds }).autoOrient().toColourspace('srgb');
   // Reduced decoding of JPEGs gives slightly other pixels than a reduction of the whole picture.
   return toPixels((keepAlpha ? picture : picture.removeAlpha()).resize({ width, fastShrinkOnLoad: false }));
 }
@@ -57,7 +55,17 @@ export function encode(
             : { compressionLevel: 9, adaptiveFiltering: true },
         )
         .toBuffer();
+    case 'gif':
+      return picture.gif({ dither: 0 }).toBuffer();
+    case 'bmp':
+      return toBitmap(picture);
   }
+}
+
+async function toBitmap(picture: Sharp): Promise<Buffer> {
+  const { data, width, height } = await toPixels(picture.toColourspace('srgb').ensureAlpha());
+  // The encoder takes alpha, blue, green and red.
+  return encodeBitmap({ data: Buffer.from(data).swap32(), width, height, bitPP: 24 }).data;
 }
 
 /** Enough pixels across to judge the kind of a lossily stored picture. */
@@ -74,7 +82,7 @@ export async function middleOf(
   const left = Math.floor((width - part.width) / 2);
   const top = Math.floor((height - part.height) / 2);
   return toPixels(
-    sharp(content, { limitInputPixels: mostPixels })
+    openPicture(content)
       .timeout({ seconds: limitSeconds })
       .autoOrient()
       .toColourspace('srgb')

@@ -1,19 +1,23 @@
 import { createHash } from 'node:crypto';
-import sharp, { type Metadata } from 'sharp';
+import type { Metadata } from 'sharp';
 import type { AlphaUse, ImageFile } from '../core/run/index.js';
-import { readContainer } from './containers/index.js';
+import { isSRgbProfile } from './colour-profile.js';
+import { embeddedPictures } from './embedded-pictures.js';
+import { readContainer, renameKind } from './containers/index.js';
 import { readOldFormat } from './old-formats.js';
-
-/** Pictures with more pixels than this are not decoded: 268 megapixels, as browsers draw the line. */
-export const mostPixels = 268_402_689;
+import { openPicture } from './open.js';
 
 /** What is known of a file that cannot be read. */
-export function unknownFile(url: string, bytes: number, hash: string, problem: string): ImageFile {
+export const unknownFile = (url: string, bytes: number, hash: string, problem: string): ImageFile => ({
+  ...noFacts(url, bytes, hash),
+  problem,
+});
+
+function noFacts(url: string, bytes: number, hash: string): ImageFile {
   return {
     url,
     bytes,
     hash,
-    problem,
     format: 'unknown',
     width: 0,
     height: 0,
@@ -25,6 +29,9 @@ export function unknownFile(url: string, bytes: number, hash: string, problem: s
     lossless: false,
     palette: false,
     quality: null,
+    embedded: 0,
+    turned: false,
+    truncated: false,
     metadata: {},
   };
 }
@@ -34,12 +41,16 @@ export async function readImageFacts(url: string, content: Buffer): Promise<Imag
   const hash = createHash('sha256').update(content).digest('hex');
   if (content.length === 0) return unknownFile(url, 0, hash, 'the file is empty');
   const old = readOldFormat(content);
-  if (old) return { ...unknownFile(url, content.length, hash, ''), ...old };
+  if (old) return { ...noFacts(url, content.length, hash), ...old };
   try {
-    const facts = await sharp(content, { limitInputPixels: mostPixels, animated: true }).metadata();
+    const facts = await openPicture(content, { animated: true }).metadata();
     const { width, height } = orientedSize(facts);
     const format = formatOf(facts);
-    const { metadata, quality, lossless, palette, frames } = readContainer(format, content);
+    const { metadata, quality, lossless, palette, frames, truncated } = readContainer(format, content);
+    const carried =
+      facts.icc && isSRgbProfile(facts.icc)
+        ? renameKind(metadata, 'colour profile', 'sRGB profile')
+        : metadata;
     const pictures = Math.max(frames, facts.pages ?? 1);
     return {
       url,
@@ -51,17 +62,27 @@ export async function readImageFacts(url: string, content: Buffer): Promise<Imag
       frames: pictures,
       colourSpace: facts.space ?? '',
       bitDepth: facts.bitsPerSample ?? bitDepths[facts.depth ?? ''] ?? 8,
-      alpha: await alphaOf(content, facts),
+      // Of a file that is cut short nothing more is asked for.
+      alpha: truncated && facts.hasAlpha ? 'used' : await alphaOf(content, facts),
       lossless: lossless || format === 'svg',
       palette,
       quality,
-      metadata: Object.fromEntries(Object.entries(metadata).sort()),
+      embedded: format === 'svg' ? sumOf(embeddedPictures(content.toString('utf8'))) : 0,
+      turned: turnedFormats.has(format) && (facts.orientation ?? 1) > 1,
+      truncated,
+      metadata: Object.fromEntries(Object.entries(carried).sort()),
       hash,
     };
   } catch (cause) {
-    return unknownFile(url, content.length, hash, problemOf(cause, content));
+    const { truncated } = readContainer(signatureOf(content), content);
+    return { ...unknownFile(url, content.length, hash, problemOf(cause, content)), truncated };
   }
 }
+
+const sumOf = (numbers: readonly number[]) => numbers.reduce((sum, each) => sum + each, 0);
+
+/** Formats whose orientation stands in the camera notes; others hold it where it stays. */
+const turnedFormats = new Set(['jpeg', 'png', 'webp', 'tiff']);
 
 const bitDepths: Record<string, number> = { uchar: 8, ushort: 16, float: 32 };
 
@@ -81,12 +102,22 @@ const mostLookedAt = 50_000_000;
 
 async function alphaOf(
   content: Buffer,
-  { hasAlpha, format, width = 0, height = 0 }: Metadata,
+  { hasAlpha, format, pages = 1, width = 0, height = 0 }: Metadata,
 ): Promise<AlphaUse> {
   if (!hasAlpha) return 'none';
-  if (format === 'svg' || format === 'gif' || width * height > mostLookedAt) return 'used';
-  const { isOpaque } = await sharp(content, { limitInputPixels: mostPixels }).stats();
+  if (format === 'svg' || pages > 1 || width * height > mostLookedAt) return 'used';
+  const { isOpaque } = await openPicture(content).stats();
   return isOpaque ? 'unused' : 'used';
+}
+
+/** The format by the first bytes, for files that the decoder gives up on. */
+function signatureOf(content: Buffer): string {
+  const start = content.toString('latin1', 0, 12);
+  if (start.startsWith('GIF8')) return 'gif';
+  if (start.startsWith('RIFF') && start.endsWith('WEBP')) return 'webp';
+  if (start.startsWith('\u0089PNG')) return 'png';
+  if (start.startsWith('\u00ff\u00d8')) return 'jpeg';
+  return start.slice(4, 12) === 'ftypavif' ? 'avif' : 'unknown';
 }
 
 function problemOf(cause: unknown, content: Buffer): string {

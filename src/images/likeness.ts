@@ -1,18 +1,22 @@
 import {
+  chromaOf,
+  colourSimilarity,
   hasAlphaChannel,
   lumaOf,
   peakSignalToNoise,
   structuralSimilarity,
   toDecibels,
   worstPercentile,
+  type ChromaPicture,
   type LumaPicture,
   type Pixels,
 } from '../core/likeness/index.js';
 import { decodeBack } from './encode.js';
 
-/** A picture to which encodes of it are compared; its brightness is computed once. */
+/** A picture to which encodes of it are compared; its brightness and colours are computed once. */
 export class Original {
   readonly #grounds: { ground: number; luma: LumaPicture }[];
+  readonly #chroma: ChromaPicture | undefined;
   /** Brightness of the encode at hand. */
   readonly #scratch: Float32Array;
 
@@ -20,6 +24,7 @@ export class Original {
     // Where a picture is transparent the page shows through: dark pages and light ones must look alike.
     const grounds = hasAlphaChannel(pixels) ? [0, 255] : [255];
     this.#scratch = new Float32Array(pixels.width * pixels.height);
+    this.#chroma = chromaOf(pixels);
     this.#grounds = grounds.map((ground) => ({ ground, luma: lumaOf(pixels, ground) }));
   }
 
@@ -38,9 +43,18 @@ export class Original {
     );
     const found = this.#grounds.flatMap(({ ground, luma }, index) => {
       const other = others[index] ?? others[0];
-      return other ? [toDecibels(structuralSimilarity(luma, lumaOf(other, ground, this.#scratch)).mean)] : [];
+      if (!other) return [];
+      const brightness = structuralSimilarity(luma, lumaOf(other, ground, this.#scratch)).mean;
+      return [toDecibels(colourSimilarity(brightness, ...this.#colours(other)))];
     });
     return Math.min(...found);
+  }
+
+  /** Similarity of the two colour differences; 1 where there is no colour. */
+  #colours(other: Pixels): [blue: number, red: number] {
+    const [own, theirs] = [this.#chroma, chromaOf(other)];
+    if (!own || !theirs) return [1, 1];
+    return [structuralSimilarity(own.blue, theirs.blue).mean, structuralSimilarity(own.red, theirs.red).mean];
   }
 
   /** Whether a reduction to a palette cannot be seen: by all three measures, since fine lines are lost one by one. */

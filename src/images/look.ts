@@ -1,14 +1,13 @@
-import sharp from 'sharp';
 import { lookSide } from '../core/likeness/index.js';
 import { limitSeconds } from './encode.js';
-import { mostPixels } from './facts.js';
+import { openPicture } from './open.js';
 
 /**
  * A picture so small that only what it shows is left, as levels of red, green and blue.
  * @throws {Error} when the picture does not decode
  */
 export async function tinyLook(content: Buffer): Promise<number[]> {
-  const data = await sharp(content, { limitInputPixels: mostPixels })
+  const data = await openPicture(content)
     .timeout({ seconds: limitSeconds })
     .autoOrient()
     .toColourspace('srgb')

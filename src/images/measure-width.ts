@@ -64,8 +64,11 @@ const betweenLooks = 90;
 function ownRecipe({ format, quality, lossless, palette }: MeasureOrder): Recipe | undefined {
   if (format === 'jpeg') return { format, quality: quality ?? usualLooks };
   if (format === 'png') return { format, quality: null, palette };
+  if (format === 'gif' || format === 'bmp') return { format, quality: null };
   return format === 'webp' && lossless ? { format, quality: null } : undefined;
 }
+
+const pngFrom = new Set(['png', 'gif', 'bmp']);
 
 async function measureLossless(
   original: Original,
@@ -79,7 +82,8 @@ async function measureLossless(
     quality: null,
     decibels: null,
   });
-  if (order.format === 'png') {
+  // What was a GIF or a bitmap is a PNG at its plainest.
+  if (pngFrom.has(order.format)) {
     const whole = await encode(pixels, { format: 'png', quality: null });
     const reduced = await encode(pixels, { format: 'png', quality: null, palette: true });
     const use = reduced.length < whole.length && (await original.looksTheSame(reduced)) ? reduced : whole;

@@ -1,6 +1,6 @@
 import type { ImageFile } from '../core/run/index.js';
 
-type OldFacts = Pick<ImageFile, 'format' | 'width' | 'height' | 'bitDepth' | 'lossless'>;
+type OldFacts = Pick<ImageFile, 'format' | 'width' | 'height' | 'bitDepth' | 'lossless' | 'truncated'>;
 
 /** Size and depth of an ICO or BMP file, which the decoder does not read; undefined for other files. */
 export function readOldFormat(content: Buffer): OldFacts | undefined {
@@ -16,6 +16,8 @@ function readBitmap(content: Buffer): OldFacts {
   const core = header === 12;
   return {
     format: 'bmp',
+    // Some writers leave the length of the file at 0.
+    truncated: content.readUInt32LE(2) > content.length,
     width: core ? content.readUInt16LE(18) : Math.abs(content.readInt32LE(18)),
     height: core ? content.readUInt16LE(20) : Math.abs(content.readInt32LE(22)),
     bitDepth: 8,
@@ -33,5 +35,5 @@ function readIcon(content: Buffer): OldFacts {
     const height = content[at + 1] || 256;
     if (width * height > largest.width * largest.height) largest = { width, height };
   }
-  return { format: 'ico', ...largest, bitDepth: 8, lossless: true };
+  return { format: 'ico', ...largest, bitDepth: 8, lossless: true, truncated: false };
 }

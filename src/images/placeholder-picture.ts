@@ -1,6 +1,6 @@
 import sharp from 'sharp';
 import type { Placeholder } from '../core/run/index.js';
-import { mostPixels } from './facts.js';
+import { openPicture } from './open.js';
 import { tileSheet } from './tile-sheet.js';
 
 const width = 300;
@@ -13,7 +13,7 @@ export async function placeholderPicture(
   content: Buffer,
   { colour, gradient, inlined }: Placeholder,
 ): Promise<Buffer> {
-  const { data: original, info } = await sharp(content, { limitInputPixels: mostPixels })
+  const { data: original, info } = await openPicture(content)
     .autoOrient()
     .toColourspace('srgb')
     .flatten({ background: '#fff' })

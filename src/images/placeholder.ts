@@ -1,7 +1,7 @@
 import sharp from 'sharp';
 import type { Placeholder } from '../core/run/index.js';
 import { limitSeconds } from './encode.js';
-import { mostPixels } from './facts.js';
+import { openPicture } from './open.js';
 
 /** A tiny copy may be so long as a data URL, bytes. */
 const mostInlined = 400;
@@ -14,7 +14,7 @@ const tinyQuality = 40;
  * @throws {Error} when the picture does not decode
  */
 export async function makePlaceholder(content: Buffer): Promise<Placeholder> {
-  const small = await sharp(content, { limitInputPixels: mostPixels })
+  const small = await openPicture(content)
     .timeout({ seconds: limitSeconds })
     .autoOrient()
     .toColourspace('srgb')

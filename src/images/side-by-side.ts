@@ -2,7 +2,7 @@ import sharp, { type Sharp } from 'sharp';
 import type { Rectangle } from '../core/layout/rectangle.js';
 import { busiestRegion, lumaOf, type Pixels } from '../core/likeness/index.js';
 import { decodeAt, encode, type Recipe } from './encode.js';
-import { mostPixels } from './facts.js';
+import { mostPixels } from './open.js';
 import { tileSheet } from './tile-sheet.js';
 
 /** One variant of a picture, and what is written above it. */

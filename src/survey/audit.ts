@@ -106,7 +106,7 @@ function toRun(
     files: [...facts.files.values()].sort(byUrl),
     sweeps: [...facts.sweeps.values()],
     prices: [...prices.prices.values()].sort(byUrl),
-    pricing: summarisePricing(prices, fixes),
+    pricing: summarisePricing(prices, options.looks, fixes),
     picks: comparePicks(facts.placements, 'at-least', facts.files),
     findings,
     fixes,

@@ -69,11 +69,13 @@ export async function price(context: AuditContext, world: World): Promise<Prices
 /** Tells how many pictures were encoded, and of how many that made nothing lighter. */
 export function summarisePricing(
   { prices, wanted, left, limited, economical }: Prices,
+  looks: number,
   fixes: readonly Fix[],
 ): PricingSummary {
   const lighter = new Set(fixes.flatMap(({ files }) => files.map(({ from }) => from)));
   const kept = [...prices.keys()].filter((url) => !lighter.has(url)).length;
   return {
+    looks,
     worthPricing: wanted,
     encoded: prices.size + economical.length,
     economical: kept + economical.length,
@@ -158,7 +160,7 @@ function deliveredOf(file: ImageFile, facts: Facts): ImageFile[] {
 function formatsFor(file: ImageFile, wished: readonly string[]): string[] {
   const { format, lossless } = file;
   const newer = wished.includes(format) ? wished.slice(0, wished.indexOf(format)) : wished;
-  const wrong = lossless && format !== 'svg' && format !== 'gif';
+  const wrong = lossless && format !== 'svg' && file.frames === 1;
   return [...newer.slice(0, 1), ...(wrong ? [plainFormat(file)] : [])];
 }
 

@@ -17,10 +17,14 @@ import type { Progress } from './context.js';
 import { readImageFile } from './image-files.js';
 
 export interface WeighOptions {
-  /** Device px; a usual ladder if left out. */
-  widths?: readonly number[];
   looks: number;
   wishes: Wishes;
+}
+
+export interface FileToWeigh {
+  file: string;
+  /** Device px; a usual ladder if left out. */
+  widths?: readonly number[];
 }
 
 /** A file that was weighed, with the time of its encodes. */
@@ -44,15 +48,15 @@ const mostRungs = 5;
 
 /** Weighs image files one after the other; what cannot be weighed is told with its reason and costs the others nothing. */
 export async function weighFiles(
-  names: readonly string[],
+  wanted: readonly FileToWeigh[],
   options: WeighOptions,
   progress: Progress,
 ): Promise<(WeighedFile | UnweighedFile)[]> {
-  progress.begin('files', names.length);
+  progress.begin('files', wanted.length);
   const results: (WeighedFile | UnweighedFile)[] = [];
-  for (const name of names) {
+  for (const { file: name, widths } of wanted) {
     try {
-      results.push(await weighFile(name, options));
+      results.push(await weighFile(name, widths, options));
     } catch (cause) {
       results.push({ name, why: causeInWords(cause) });
     }
@@ -61,14 +65,18 @@ export async function weighFiles(
   return results;
 }
 
-async function weighFile(name: string, options: WeighOptions): Promise<WeighedFile> {
+async function weighFile(
+  name: string,
+  wanted: readonly number[] | undefined,
+  options: WeighOptions,
+): Promise<WeighedFile> {
   const { content, file } = await readImageFile(name);
   if (!pricedFormats.has(file.format)) throw new Error(`${file.format.toUpperCase()} files are not weighed`);
   if (Math.max(file.width, file.height) < smallestSide)
     throw new Error(
       `it is only ${file.width} × ${file.height} px; below ${smallestSide} px what a file weighs is not its picture`,
     );
-  const widths = widthsFor(file, options.widths);
+  const widths = widthsFor(file, wanted);
   const order = measureOrder(file, {
     widths: planProbes(file, { make: widths, have: [] }, true),
     looks: options.looks,

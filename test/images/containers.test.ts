@@ -72,4 +72,74 @@ describe('metadata in containers', () => {
     expect(metadata['colour profile']).to.be.above(400);
     expect(Object.keys(metadata)).to.deep.equal(['colour profile']);
   });
+
+  it('tells a profile that says sRGB from one of a wider range that is no larger', async () => {
+    const kinds = async (profile: string) => {
+      const { metadata } = await facts(await plain().withIccProfile(profile).jpeg().toBuffer());
+      return Object.keys(metadata);
+    };
+    expect(await kinds('srgb')).to.deep.equal(['sRGB profile']);
+    expect(await kinds('p3')).to.deep.equal(['colour profile']);
+    expect(await kinds('cmyk')).not.to.include('sRGB profile');
+  });
+
+  it('takes for sRGB only what has its colours and its curve', async () => {
+    const content = await plain().withIccProfile('srgb').jpeg().toBuffer();
+    const at = content.indexOf(Buffer.from('rTRC')) + 4;
+    const profile = content.indexOf('ICC_PROFILE\0') + 14;
+    const curve = profile + content.readUInt32BE(at);
+    const dull = Buffer.from(content);
+    // A plain gamma of 1.8 in the place of the curve, one entry of 8.8 bits.
+    dull.write('curv', curve, 'latin1');
+    dull.writeUInt32BE(1, curve + 8);
+    dull.writeUInt16BE(1.8 * 256, curve + 12);
+    expect(Object.keys((await facts(dull)).metadata)).to.deep.equal(['colour profile']);
+  });
+
+  it('keeps apart what follows the picture as its gain map', async () => {
+    const bare = await plain().jpeg().toBuffer();
+    const index = segment(0xe2, `MPF\0${'m'.repeat(60)}`);
+    const words = segment(
+      0xe1,
+      'http://ns.adobe.com/xap/1.0/\0<x xmlns:hdrgm="http://ns.adobe.com/hdr-gain-map/1.0/"/>',
+    );
+    const content = Buffer.concat([bare.subarray(0, 2), index, words, bare.subarray(2), bare]);
+    const { metadata } = await facts(content);
+    expect(metadata).to.deep.equal({ 'gain map': index.length + words.length + bare.length });
+    // The same index of pictures without those words speaks of previews.
+    const plainPreviews = Buffer.concat([bare.subarray(0, 2), index, bare.subarray(2), bare]);
+    expect((await facts(plainPreviews)).metadata).to.deep.equal({
+      'camera notes': index.length,
+      'previews and other data after the picture': bare.length,
+    });
+  });
+});
+
+describe('files that are cut short', () => {
+  const picture = () =>
+    sharp(Buffer.from(Uint8Array.from({ length: 9000 }, (_, index) => (index * index * 31) % 253)), {
+      raw: { width: 60, height: 50, channels: 3 },
+    });
+
+  for (const format of ['jpeg', 'png', 'gif', 'webp', 'avif'] as const) {
+    it(`are told from whole ones: ${format.toUpperCase()}`, async () => {
+      const whole = await picture().toFormat(format).toBuffer();
+      expect((await facts(whole)).truncated).to.equal(false);
+      for (const share of [0.5, 0.8, 0.95])
+        expect((await facts(whole.subarray(0, Math.floor(whole.length * share)))).truncated).to.equal(true);
+    });
+  }
+
+  it('are told of a bitmap by the length in its header', async () => {
+    const whole = Buffer.alloc(54 + 48);
+    whole.write('BM', 'latin1');
+    whole.writeUInt32LE(whole.length, 2);
+    whole.writeUInt32LE(54, 10);
+    whole.writeUInt32LE(40, 14);
+    whole.writeInt32LE(4, 18);
+    whole.writeInt32LE(4, 22);
+    whole.writeUInt16LE(24, 28);
+    expect((await facts(whole)).truncated).to.equal(false);
+    expect((await facts(whole.subarray(0, 80))).truncated).to.equal(true);
+  });
 });

@@ -1,6 +1,10 @@
 import { expect } from 'chai';
 import sharp from 'sharp';
+import { encode } from 'bmp-ts';
+import { cleanVector } from '../../dist/src/images/clean-vector.js';
 import { measureOrder, measurePicture, readImageFacts } from '../../dist/src/images/index.js';
+import { Original } from '../../dist/src/images/likeness.js';
+import type { Pixels } from '../../dist/src/core/likeness/index.js';
 import { photo } from '../support/program.js';
 
 async function measure(content: Buffer, widths: number[], formats = ['avif', 'webp']) {
@@ -96,11 +100,93 @@ describe('measuring pictures', function () {
   it('cleans a vector picture without asking for what it refers to', async () => {
     const waste = '<!-- a long note of the editor -->'.repeat(50);
     const content = Buffer.from(
-      `<svg xmlns="http://www.w3.org/2000/svg" width="90" height="90">${waste}<image href="http://127.0.0.1:9/none.png" width="9" height="9"/><image href="data:image/png;base64,${'A'.repeat(4000)}" width="9" height="9"/><path d="M10.123456 10.654321L20.5 20.5"/></svg>`,
+      `<svg xmlns="http://www.w3.org/2000/svg" width="90" height="90">${waste}<image href="http://127.0.0.1:9/none.png" width="9" height="9"/><image href="data:image/png;base64,${'A'.repeat(4000)}" width="9" height="9"/><path d="M10.123456 10.654321L20.5 20.5H60"/></svg>`,
     );
     const { formats, notes } = await measure(content, [90]);
     expect(formats['svg']?.[0]?.bytes).to.be.below(content.length / 4);
-    expect(notes).to.deep.equal(['1 embedded picture of 4 kB']);
+    expect(notes[0]).to.equal('1 embedded picture of 3 kB');
+  });
+
+  it('cleans a drawing as coarsely as its units allow', async () => {
+    const ring = (units: number) => {
+      const points = Array.from({ length: 40 }, (_, index) => {
+        const turn = (index / 40) * 2 * Math.PI;
+        const radius = units * (index % 2 ? 0.42 : 0.3);
+        return `${units / 2 + radius * Math.cos(turn)} ${units / 2 + radius * Math.sin(turn)}`;
+      });
+      return Buffer.from(
+        `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 ${units} ${units}"><path d="M${points.join('L')}Z"/></svg>`,
+      );
+    };
+    const decimals = async (units: number) => {
+      const cleaned = await cleanVector(ring(units), units);
+      const [before, after] = await Promise.all(
+        [ring(units), Buffer.from(cleaned?.text ?? '')].map((content) =>
+          sharp(content, { density: (72 * 1000) / units })
+            .resize(1000)
+            .flatten({ background: '#fff' })
+            .greyscale()
+            .raw()
+            .toBuffer(),
+        ),
+      );
+      const ink = (pixels: Buffer | undefined) => pixels?.reduce((sum, each) => sum + (255 - each), 0) ?? 0;
+      expect(ink(after)).to.be.closeTo(ink(before), ink(before) * 0.005);
+      return cleaned?.decimals ?? -1;
+    };
+    const [unit, icon, plan] = [await decimals(1), await decimals(24), await decimals(2000)];
+    // A quarter of a px at a width of 1,000 px is 0.00025 of a unit that is the whole width.
+    expect(unit).to.be.within(4, 5);
+    expect(icon).to.be.within(2, 3);
+    expect(plan).to.be.within(0, 1);
+  });
+
+  it('keeps the parts of a drawing that others ask for by name', async () => {
+    const parts =
+      '<svg xmlns="http://www.w3.org/2000/svg" width="90" height="90"><symbol id="star" viewBox="0 0 9 9"><path d="M1 1L8 8"/></symbol><rect width="90" height="40"/><view id="upper" viewBox="0 0 90 40"/></svg>';
+    const { text = '' } = (await cleanVector(Buffer.from(parts), 90)) ?? {};
+    expect(text).to.include('id="star"').and.to.include('id="upper"');
+  });
+
+  it('offers nothing of a drawing that shows nothing here', async () => {
+    const empty = Buffer.from('<svg xmlns="http://www.w3.org/2000/svg" width="90" height="90"></svg>');
+    const { formats, notes } = await measure(empty, [90]);
+    expect(formats).to.deep.equal({});
+    expect(notes).to.deep.equal(['no cleaned version that looks the same was found']);
+  });
+
+  it('weighs bitmaps and still GIFs as what could stand in their place', async () => {
+    const photograph = await photo(400, 300);
+    const { data, info } = await sharp(photograph).ensureAlpha().raw().toBuffer({ resolveWithObject: true });
+    const bitmap = encode({ data: data.swap32(), width: info.width, height: info.height, bitPP: 24 }).data;
+    const asPhoto = await measure(bitmap, [200], ['avif', 'jpeg']);
+    expect(asPhoto.content).to.equal('photo');
+    // Three bytes a px in rows of whole words, behind 54 bytes of header.
+    expect(asPhoto.alike[0]?.bytes).to.be.closeTo(54 + 600 * 150, 2);
+    const jpeg = await sharp(photograph).resize(200).jpeg({ quality: 73, progressive: true }).toBuffer();
+    expect(asPhoto.formats['jpeg']?.[0]?.bytes).to.be.closeTo(jpeg.length, jpeg.length * 0.1);
+    const gif = await drawing(600, 400).gif().toBuffer();
+    const asDrawing = await measure(gif, [600], ['avif', 'webp']);
+    expect(asDrawing.content).to.equal('graphic');
+    expect(Object.keys(asDrawing.formats).sort()).to.deep.equal(['png', 'webp']);
+  });
+
+  it('sees colours that are lost while the brightness stays', async () => {
+    // Red and green of one brightness, in tiles: 0.299 · 200 = 0.587 · 102.
+    const tiles = Buffer.alloc(64 * 64 * 3);
+    for (let index = 0; index < 64 * 64; index++)
+      tiles[index * 3 + (((index >> 3) + (index >> 9)) % 2)] = ((index >> 3) + (index >> 9)) % 2 ? 102 : 200;
+    const pixels: Pixels = { data: tiles, width: 64, height: 64, channels: 3 };
+    const gray = await sharp(tiles, { raw: { width: 64, height: 64, channels: 3 } })
+      .greyscale()
+      .png()
+      .toBuffer();
+    const same = await sharp(tiles, { raw: { width: 64, height: 64, channels: 3 } })
+      .png()
+      .toBuffer();
+    const original = new Original(pixels);
+    expect(await original.decibels([same])).to.equal(60);
+    expect(await original.decibels([gray])).to.be.below(20);
   });
 
   it('fails on a cut-off picture with the decoder’s reason', async () => {

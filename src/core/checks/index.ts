@@ -6,7 +6,10 @@ import { heavierEncoding } from './bytes/heavier-encoding.js';
 import { olderFormat } from './bytes/older-format.js';
 import { photoStoredLossless } from './bytes/photo-stored-lossless.js';
 import { svgCarriesBallast } from './bytes/svg-carries-ballast.js';
+import { rasterInVector } from './bytes/raster-in-vector.js';
 import { doesNotLoad } from './looks/does-not-load.js';
+import { fileCutShort } from './looks/file-cut-short.js';
+import { misnamedFile } from './looks/misnamed-file.js';
 import { descriptorDiffersFromFile } from './choice/descriptor-differs-from-file.js';
 import { ladderGap } from './choice/ladder-gap.js';
 import { ladderTooShort } from './choice/ladder-too-short.js';
@@ -39,6 +42,8 @@ import { noTextAlternative } from './looks/no-text-alternative.js';
 /** Every check, in the order in which equal findings are listed. */
 export const checks: readonly Check[] = [
   doesNotLoad,
+  fileCutShort,
+  misnamedFile,
   fetchedNeverShown,
   samePictureTwice,
   preloadMissesPick,
@@ -50,6 +55,7 @@ export const checks: readonly Check[] = [
   photoStoredLossless,
   graphicStoredLossy,
   svgCarriesBallast,
+  rasterInVector,
   sourceOrder,
   olderFormat,
   animationAsGif,

@@ -6,11 +6,12 @@ import { readText } from '../plan/pick-text.js';
 import { editMarkup } from '../plan/tag.js';
 import { writeState, type NameOf } from '../plan/write-state.js';
 import type { FileToMake, Fix, FixEdit, FixPlace, LedgerEntry, Placement, TakenFiles } from '../run/types.js';
-import { count, listed, percent } from '../wording/words.js';
+import { count, listed } from '../wording/words.js';
 import type { Check } from './check.js';
 import { averageShift } from './felt.js';
 import type { FixGroup } from './fix-group.js';
 import type { Judgement, Kept } from './judge.js';
+import { makingNotes } from './making-notes.js';
 
 /** Writes fixes: texts with the names that the files get, the files to make, and what each screen takes. */
 export class FixWriter {
@@ -60,7 +61,7 @@ export class FixWriter {
       places,
       edits,
       files: made.map((file) => this.#toMake(file)),
-      notes: [...new Set(own.flatMap(({ remedy }) => remedy.notes))],
+      notes: [...new Set([...own.flatMap(({ remedy }) => remedy.notes), ...makingNotes(made, facts.files)])],
     };
   }
 
@@ -218,10 +219,9 @@ function whereOf(placements: readonly Placement[], pages: readonly string[]): st
   return `${count(placements.length, 'image')} on ${page}`;
 }
 
-/** What the first check says of measured numbers, or how far the worst of the estimates may be off. */
+/** What the first check says of measured numbers, or that some are estimates. */
 function surenessOf(made: readonly PlannedFile[], checks: readonly Check[]): string {
-  const worst = Math.max(0, ...made.map(({ error }) => error));
-  return worst === 0
+  return made.every(({ error }) => error === 0)
     ? (checks[0]?.sureness ?? 'read off the texts')
-    : `files estimated ±${percent(worst)}: not every width was encoded`;
+    : 'estimated: not every width was encoded';
 }

@@ -1,7 +1,7 @@
 import { cutOrder } from '../bytes/cuts.js';
 import { groupBy } from '../grouping.js';
 import type { LedgerCut, LedgerEntry, Placement, Savings } from '../run/types.js';
-import { pageScreens, remainsOf, type PageScreen, type Remains } from './page-ledger.js';
+import { noBytes, pageScreens, remainsOf, type PageScreen, type Remains } from './page-ledger.js';
 import { asItIs, lastStage, type Plan } from './plan.js';
 
 /** One fix as the claims see it: placements whose texts are edited together. */
@@ -33,6 +33,7 @@ interface Sums {
   expected: number;
   firstView: number;
   whole: number;
+  unsure: number;
   screens: Map<string, number>;
 }
 
@@ -117,10 +118,14 @@ export class ClaimReader {
 
   #worth(placements: readonly Placement[], stage: number): Sums {
     const moved = new Set(placements.map(({ id }) => id));
-    const sums: Sums = { expected: 0, firstView: 0, whole: 0, screens: new Map() };
+    const sums = noSums();
     for (const index of this.#touched(placements)) {
       const page = this.#screens[index];
-      if (page) addTo(sums, page, this.#now[index] ?? [], this.#remains(page, this.#standing, moved, stage));
+      const old = this.#now[index] ?? [];
+      const now = page && this.#remains(page, this.#standing, moved, stage);
+      if (!page || !now) continue;
+      addTo(sums, page, old, now);
+      sums.unsure += unsureOf(page, old, now);
     }
     return sums;
   }
@@ -128,12 +133,13 @@ export class ClaimReader {
   /** Makes a fix stage by stage, and notes what each takes off each download. */
   #make(fix: Candidate, cuts: LedgerCut[][][]): { steps: Claimed['steps']; share: Savings } {
     const moved = new Set(fix.placements.map(({ id }) => id));
-    const whole: Sums = { expected: 0, firstView: 0, whole: 0, screens: new Map() };
+    const whole = noSums();
+    const start = new Map(this.#touched(fix.placements).map((index) => [index, this.#now[index] ?? []]));
     const steps: Claimed['steps'] = [];
     for (let stage = 1; stage <= lastStage; stage++) {
       const kind = cutOrder[stage - 1];
       if (kind === undefined || !fix.placements.some((each) => this.plan.isChanged(each, stage))) continue;
-      const step: Sums = { expected: 0, firstView: 0, whole: 0, screens: new Map() };
+      const step = noSums();
       for (const index of this.#touched(fix.placements)) {
         const page = this.#screens[index];
         if (!page) continue;
@@ -150,15 +156,20 @@ export class ClaimReader {
       for (const { id } of fix.placements) this.#standing.set(id, stage);
       steps.push({ kind, expected: Math.round(step.expected) });
     }
+    for (const [index, old] of start) {
+      const page = this.#screens[index];
+      if (page) whole.unsure += unsureOf(page, old, this.#now[index] ?? []);
+    }
     return { steps: steps.filter(({ expected }) => expected !== 0), share: this.#toSavings(whole) };
   }
 
-  #toSavings({ expected, firstView, whole, screens }: Sums): Savings {
+  #toSavings({ expected, firstView, whole, unsure, screens }: Sums): Savings {
     const round = (value: number) => Math.round(value) || 0;
     return {
       expected: round(expected),
       firstView: round(firstView),
       whole: round(whole),
+      unsure: round(unsure),
       screens: Object.fromEntries(
         this.plan.input.screens.map(({ name }) => [name, round(screens.get(name) ?? 0)]),
       ),
@@ -219,6 +230,22 @@ export class ClaimReader {
       }),
     );
   }
+}
+
+const noSums = (): Sums => ({ expected: 0, firstView: 0, whole: 0, unsure: 0, screens: new Map() });
+
+/** How far the difference may be off: only what was changed counts. */
+function unsureOf(
+  { screen, pageWeight }: PageScreen,
+  old: readonly Remains[],
+  now: readonly Remains[],
+): number {
+  const each = old.map((left, index) => {
+    const next = now[index] ?? noBytes;
+    const same = left.expected === next.expected && left.whole === next.whole;
+    return same ? 0 : left.unsure + next.unsure;
+  });
+  return pageWeight * screen.share * each.reduce((sum, bytes) => sum + bytes, 0);
 }
 
 function addTo(

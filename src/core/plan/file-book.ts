@@ -102,7 +102,7 @@ export class FileBook {
   make(masterUrl: string, order: FileOrder): PlannedFile | undefined {
     const master = this.options.files.get(masterUrl);
     const price = master && this.#priceOf(master, order);
-    if (!master || !price) return undefined;
+    if (!master || master.truncated || !price) return undefined;
     const { width, format, recipe } = order;
     const id = JSON.stringify([master.hash || master.url, width, format, recipe]);
     const known = this.#byId.get(id);

@@ -11,6 +11,8 @@ export interface Remains {
   firstView: number;
   /** By the share of visits that cause each transfer. */
   expected: number;
+  /** How far that may be off either way, where files are estimated. */
+  unsure: number;
 }
 
 /** The downloads of one page on one screen, and the placements that show them. */
@@ -62,6 +64,8 @@ function onePage(
 
 interface Transfer {
   bytes: number;
+  /** Share by which the bytes may be off. */
+  error: number;
   reach: number;
   inFirstView: boolean;
   owner: number;
@@ -92,26 +96,39 @@ export function remainsOf(
     const taken = takenOf(placement, screen.name);
     if (!taken) continue;
     const { file, bytes, reach, inFirstView } = taken;
-    add(`${file.url} ${file.id}`, { bytes, reach, inFirstView, owner: positions.get(file.url) ?? download });
+    add(`${file.url} ${file.id}`, {
+      bytes,
+      error: file.error,
+      reach,
+      inFirstView,
+      owner: positions.get(file.url) ?? download,
+    });
   }
   for (const index of others) {
     const own = downloads[index];
     if (!own) continue;
     const reach = reachOfDownload(own, screen, curve);
-    add(`other ${index}`, { bytes: own.bytes, reach, inFirstView: own.began === 'first-view', owner: index });
+    add(`other ${index}`, {
+      bytes: own.bytes,
+      error: 0,
+      reach,
+      inFirstView: own.began === 'first-view',
+      owner: index,
+    });
   }
-  const remains = downloads.map((): Remains => ({ whole: 0, firstView: 0, expected: 0 }));
-  for (const { bytes, reach, inFirstView, owner } of transfers.values()) {
+  const remains = downloads.map((): Remains => ({ whole: 0, firstView: 0, expected: 0, unsure: 0 }));
+  for (const { bytes, error, reach, inFirstView, owner } of transfers.values()) {
     const left = remains[owner];
     if (!left) continue;
     left.whole += Math.round(bytes);
     left.firstView += inFirstView ? Math.round(bytes) : 0;
     left.expected += Math.round(bytes * reach);
+    left.unsure += bytes * reach * error;
   }
   return remains;
 }
 
-export const noBytes: Remains = { whole: 0, firstView: 0, expected: 0 };
+export const noBytes: Remains = { whole: 0, firstView: 0, expected: 0, unsure: 0 };
 
 export function sumOf(remains: readonly Remains[]): Remains {
   return remains.reduce(
@@ -119,6 +136,7 @@ export function sumOf(remains: readonly Remains[]): Remains {
       whole: sum.whole + each.whole,
       firstView: sum.firstView + each.firstView,
       expected: sum.expected + each.expected,
+      unsure: sum.unsure + each.unsure,
     }),
     noBytes,
   );

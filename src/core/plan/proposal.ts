@@ -27,7 +27,7 @@ export interface CandidateProposal {
 }
 
 /** Formats whose pictures can be made again at another width. */
-const resizable = new Set(['jpeg', 'png', 'webp', 'avif']);
+const resizable = new Set(['jpeg', 'png', 'webp', 'avif', 'gif', 'bmp']);
 
 /** Two widths nearer than this ratio are served by the larger one. */
 const nearEnough = 1.1;
@@ -45,7 +45,8 @@ export function masterOf(
   for (const url of urls) {
     const file = files.get(url);
     if (formats.size > 0 && !formats.has(file?.format)) continue;
-    if (!file || file.problem !== undefined || file.animated || !resizable.has(file.format)) continue;
+    if (!file || file.problem !== undefined || file.truncated || file.animated || !resizable.has(file.format))
+      continue;
     if (!best || file.width > best.width) best = file;
   }
   return best;

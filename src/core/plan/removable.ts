@@ -1,28 +1,26 @@
 import type { ImageFile } from '../run/types.js';
 
-/** A profile this small says sRGB in other words; larger ones may describe a wider range of colours and stay. */
-const smallProfile = 700;
+/** What browsers show, or show by: it stays. */
+const shown: ReadonlySet<string> = new Set(['colour profile', 'gain map']);
 /** What names of author and licence take as plain Exif fields. */
 const creditBytes = 400;
+/** A segment of notes that says only how the picture is turned: Exif 2.32, section 4.5, with one entry. */
+const turnBytes = 40;
 
 /** What a file carries that no browser shows, and how many bytes of each kind can go. */
 export function removableKinds(
-  { metadata, colourSpace }: Pick<ImageFile, 'metadata' | 'colourSpace'>,
+  { metadata, turned }: Pick<ImageFile, 'metadata' | 'turned'>,
   keepCredits: boolean,
 ): [kind: string, bytes: number][] {
-  const kinds = Object.entries(metadata).filter(
-    ([kind, bytes]) => kind !== 'colour profile' || (colourSpace === 'srgb' && bytes <= smallProfile),
-  );
-  return kinds.map(([kind, bytes], index) => [
-    kind,
+  const kinds = Object.entries(metadata).filter(([kind]) => !shown.has(kind));
+  return kinds.map(([kind, bytes], index) => {
     // Kept credits are taken off the first kind, whichever holds them.
-    keepCredits && index === 0 ? Math.max(0, bytes - creditBytes) : bytes,
-  ]);
+    const credits = keepCredits && index === 0 ? creditBytes : 0;
+    const turn = turned && kind === 'camera notes' ? turnBytes : 0;
+    return [kind, Math.max(0, bytes - credits - turn)];
+  });
 }
 
-export function removableBytes(
-  file: Pick<ImageFile, 'metadata' | 'colourSpace'>,
-  keepCredits: boolean,
-): number {
+export function removableBytes(file: Pick<ImageFile, 'metadata' | 'turned'>, keepCredits: boolean): number {
   return removableKinds(file, keepCredits).reduce((sum, [, bytes]) => sum + bytes, 0);
 }

@@ -28,7 +28,15 @@ interface OpenWant {
 }
 
 /** Formats of which encodes are made, or which are cleaned. */
-export const pricedFormats: ReadonlySet<string> = new Set(['jpeg', 'png', 'webp', 'avif', 'gif', 'svg']);
+export const pricedFormats: ReadonlySet<string> = new Set([
+  'jpeg',
+  'png',
+  'webp',
+  'avif',
+  'gif',
+  'bmp',
+  'svg',
+]);
 
 /**
  * The pictures whose encodes decide about findings, those with the most bytes at stake first. Files of which nothing above a trifle can
@@ -64,7 +72,7 @@ function addPlacement(
     const origin = source?.origin ?? null;
     const proposal = origin === null ? undefined : facts.plan.proposals(placement).get(origin);
     const file = masterOn(placement, screen, proposal, facts);
-    if (!file || !pricedFormats.has(file.format) || file.width === 0) continue;
+    if (!file || file.truncated || !pricedFormats.has(file.format) || file.width === 0) continue;
     if (file.animated && file.format !== 'gif') continue;
     const want: OpenWant = wants.get(file.url) ?? {
       file,

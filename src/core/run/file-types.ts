@@ -22,8 +22,14 @@ export interface ImageFile {
   palette: boolean;
   /** Of a JPEG, on the usual scale from 1 to 100, read from its luminance table. */
   quality: number | null;
+  /** Whether notes beside the picture say that it is to be turned or mirrored. */
+  turned: boolean;
+  /** Whether bytes are missing at its end. */
+  truncated: boolean;
   /** Bytes beside the picture itself, by kind. */
   metadata: Record<string, number>;
+  /** Bytes of the pictures that a drawing holds as text. */
+  embedded: number;
   /** SHA-256 of the content, hexadecimal. */
   hash: string;
   /** Why the file could not be read, if so. */

@@ -8,7 +8,13 @@ export const findingSchema = closed({
   says: text(),
 });
 
-const savings = closed({ expected: whole(), firstView: whole(), whole: whole(), screens: keyed(whole()) });
+const savings = closed({
+  expected: whole(),
+  firstView: whole(),
+  whole: whole(),
+  unsure: bytes(),
+  screens: keyed(whole()),
+});
 
 const fileToMake = closed({
   name: text(),

@@ -19,6 +19,8 @@ export interface Savings {
   firstView: number;
   /** Of a visit that scrolls every page to its end. */
   whole: number;
+  /** How far `expected` may be off either way, where files are estimated and not encoded; 0 where all were. */
+  unsure: number;
   /** Expected bytes on each screen. */
   screens: Record<string, number>;
 }

@@ -1,5 +1,7 @@
 /** How the pictures were priced. Numbers of pictures. */
 export interface PricingSummary {
+  /** Quality of the JPEG that stands for equal looks. */
+  looks: number;
   /** Those of which more than a trifle could be saved. */
   worthPricing: number;
   /** Those that were really encoded. */

@@ -139,6 +139,9 @@ export const runSchema = closed({
       lossless: boolean().required(),
       palette: boolean().required(),
       quality: number().nullable().defined(),
+      embedded: bytes(),
+      turned: boolean().required(),
+      truncated: boolean().required(),
       metadata: keyed(bytes()),
       hash: text(),
       problem: string(),
@@ -172,6 +175,7 @@ export const runSchema = closed({
     }),
   ),
   pricing: closed({
+    looks: number().integer().required(),
     worthPricing: bytes(),
     encoded: bytes(),
     economical: bytes(),

@@ -22,11 +22,21 @@ function* boxesIn(content: Buffer, from: number, to: number): Generator<Box> {
   }
 }
 
+/** Whether a box at the top ends beyond the file. */
+function isTruncated(content: Buffer): boolean {
+  let end = 0;
+  for (const box of boxesIn(content, 0, content.length)) end = box.end;
+  return (
+    end < content.length && end + 8 <= content.length && content.readUInt32BE(end) > content.length - end
+  );
+}
+
 /** Metadata of an AVIF file: items of type Exif or mime, and the colour profile among the properties. */
-export function readAvif(content: Buffer): { metadata: MetadataBytes } {
+export function readAvif(content: Buffer): { metadata: MetadataBytes; truncated: boolean } {
   const metadata: MetadataBytes = {};
+  const truncated = isTruncated(content);
   const meta = [...boxesIn(content, 0, content.length)].find(({ type }) => type === 'meta');
-  if (!meta) return { metadata };
+  if (!meta) return { metadata, truncated };
   const types = new Map<number, string>();
   const lengths = new Map<number, number>();
   for (const { type, start, end } of boxesIn(content, meta.start + 4, meta.end)) {
@@ -46,7 +56,7 @@ export function readAvif(content: Buffer): { metadata: MetadataBytes } {
     if (type === 'Exif') addBytes(metadata, 'camera notes', lengths.get(id) ?? 0);
     if (type === 'mime') addBytes(metadata, 'editing history', lengths.get(id) ?? 0);
   }
-  return { metadata };
+  return { metadata, truncated };
 }
 
 /** Section 8.11.6, item information entries of version 2 and 3. */

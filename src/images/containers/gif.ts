@@ -1,7 +1,7 @@
 import { addBytes, type MetadataBytes } from './segments.js';
 
 /** GIF89a specification: sections 18 to 27, blocks. */
-export function readGif(content: Buffer): { metadata: MetadataBytes; frames: number } {
+export function readGif(content: Buffer): { metadata: MetadataBytes; frames: number; truncated: boolean } {
   const metadata: MetadataBytes = {};
   let frames = 0;
   const tableBytes = (flags: number) => (flags & 0x80 ? 3 * 2 ** ((flags & 7) + 1) : 0);
@@ -24,5 +24,6 @@ export function readGif(content: Buffer): { metadata: MetadataBytes; frames: num
       if (label === 0xff && name.startsWith('XMP Data')) addBytes(metadata, 'editing history', at - start);
     } else break;
   }
-  return { metadata, frames: Math.max(1, frames) };
+  // The trailer of section 27 is often left out, and nothing is lost with it: truncated is a file that ends within a block.
+  return { metadata, frames: Math.max(1, frames), truncated: at > content.length };
 }

@@ -5,7 +5,7 @@ import { readPng } from './png.js';
 import { readWebp } from './webp.js';
 import type { MetadataBytes } from './segments.js';
 
-export type { MetadataBytes, MetadataKind } from './segments.js';
+export { renameKind, type MetadataBytes, type MetadataKind } from './segments.js';
 
 /** What the containers tell beyond what decoders tell. */
 export interface ContainerParts {
@@ -15,11 +15,20 @@ export interface ContainerParts {
   lossless: boolean;
   palette: boolean;
   frames: number;
+  /** Whether bytes are missing at the end: a transfer or a copy that broke off. */
+  truncated: boolean;
 }
 
 /** Walks over a file's segments. Never throws: a broken file gives what was found. */
 export function readContainer(format: string, content: Buffer): ContainerParts {
-  const parts: ContainerParts = { metadata: {}, quality: null, lossless: false, palette: false, frames: 1 };
+  const parts: ContainerParts = {
+    metadata: {},
+    quality: null,
+    lossless: false,
+    palette: false,
+    frames: 1,
+    truncated: false,
+  };
   try {
     switch (format) {
       case 'jpeg':
@@ -36,7 +45,8 @@ export function readContainer(format: string, content: Buffer): ContainerParts {
         return parts;
     }
   } catch (cause) {
-    if (cause instanceof RangeError) return parts;
+    // Read beyond the end.
+    if (cause instanceof RangeError) return { ...parts, truncated: true };
     throw cause;
   }
 }

@@ -5,6 +5,8 @@ export interface JpegParts {
   metadata: MetadataBytes;
   /** On the usual scale, from the luminance table; null where there is none. */
   quality: number | null;
+  /** Whether the end marker is missing. */
+  truncated: boolean;
 }
 
 /** ISO/IEC 10918-1, table B.1: markers. */
@@ -12,7 +14,8 @@ const [startOfScan, endOfImage, tables, comment] = [0xda, 0xd9, 0xdb, 0xfe];
 
 /** Walks over the segments of a JPEG file. A broken file gives what was found up to the fault. */
 export function readJpeg(content: Buffer): JpegParts {
-  const parts: JpegParts = { metadata: {}, quality: null };
+  const parts: JpegParts = { metadata: {}, quality: null, truncated: false };
+  const gainMap = hasGainMap(content);
   let at = 2;
   while (at + 4 <= content.length && content[at] === 0xff) {
     const marker = content[at + 1] ?? 0;
@@ -24,16 +27,38 @@ export function readJpeg(content: Buffer): JpegParts {
     const body = content.subarray(at + 4, at + 2 + length);
     if (marker === startOfScan) break;
     if (marker === tables) parts.quality ??= luminanceQuality(body);
-    const kind = kindOf(marker, body);
+    const kind = kindOf(marker, body, gainMap);
     if (kind) addBytes(parts.metadata, kind, length + 2);
     at += 2 + length;
   }
-  const after = bytesAfterEnd(content, at);
-  if (after > 0) addBytes(parts.metadata, 'previews and other data after the picture', after);
+  const end = endOfPicture(content, at);
+  parts.truncated = end === undefined;
+  const after = content.length - (end ?? content.length);
+  if (after > 0)
+    addBytes(parts.metadata, gainMap ? 'gain map' : 'previews and other data after the picture', after);
   return parts;
 }
 
-function kindOf(marker: number, body: Buffer): MetadataKind | undefined {
+/**
+ * Words by which a file says that a second picture after its end tells how much brighter a bright screen shows each spot: ISO 21496-1,
+ * and the two forms in use before it.
+ */
+const gainMapSigns = [
+  'urn:iso:std:iso:ts:21496:-1',
+  'http://ns.adobe.com/hdr-gain-map/1.0/',
+  'urn:com:apple:photo:2020:aux:hdrgainmap',
+];
+
+const hasGainMap = (content: Buffer) => gainMapSigns.some((sign) => content.includes(sign, 0, 'latin1'));
+
+/** Segments without which the gain map would not be found or understood. */
+function belongsToGainMap(marker: number, body: Buffer): boolean {
+  const isIndex = marker === 0xe2 && body.toString('latin1', 0, 4) === 'MPF\0';
+  return isIndex || gainMapSigns.some((sign) => body.includes(sign, 0, 'latin1'));
+}
+
+function kindOf(marker: number, body: Buffer, gainMap: boolean): MetadataKind | undefined {
+  if (gainMap && belongsToGainMap(marker, body)) return 'gain map';
   if (marker === comment) return 'comments';
   const name = body.subarray(0, 32).toString('latin1');
   if (marker === 0xe1) return name.startsWith('Exif\0') ? 'camera notes' : 'editing history';
@@ -58,12 +83,9 @@ function luminanceQuality(body: Buffer): number | null {
   return null;
 }
 
-/** Bytes behind the end-of-image marker: cameras append whole previews there. */
-function bytesAfterEnd(content: Buffer, scan: number): number {
-  for (let at = scan; at + 1 < content.length; at++) {
-    at = content.indexOf(0xff, at);
-    if (at < 0) return 0;
-    if (content[at + 1] === endOfImage) return content.length - at - 2;
-  }
-  return 0;
+/** Where the picture ends: cameras append whole previews behind it. Undefined where the end marker is missing. */
+function endOfPicture(content: Buffer, scan: number): number | undefined {
+  // In the scan a byte 0xFF of the picture itself is always followed by 0, so no end marker can stand within.
+  const end = content.indexOf(Buffer.from([0xff, endOfImage]), scan);
+  return end < 0 ? undefined : end + 2;
 }

@@ -6,6 +6,8 @@ export interface PngParts {
   bitDepth: number;
   /** Frames of an APNG; 1 for a still picture. */
   frames: number;
+  /** Whether the last chunk is missing or ends beyond the file. */
+  truncated: boolean;
 }
 
 /** PNG specification (third edition), section 11.3: ancillary chunks. */
@@ -22,7 +24,7 @@ const kinds: Record<string, MetadataKind> = {
 const overhead = 12;
 
 export function readPng(content: Buffer): PngParts {
-  const parts: PngParts = { metadata: {}, palette: false, bitDepth: 8, frames: 1 };
+  const parts: PngParts = { metadata: {}, palette: false, bitDepth: 8, frames: 1, truncated: true };
   let at = 8;
   while (at + overhead <= content.length) {
     const length = content.readUInt32BE(at);
@@ -35,7 +37,10 @@ export function readPng(content: Buffer): PngParts {
     const kind = kinds[type];
     if (kind) addBytes(parts.metadata, kind, length + overhead);
     at += length + overhead;
-    if (type === 'IEND') break;
+    if (type === 'IEND') {
+      parts.truncated = at > content.length;
+      break;
+    }
   }
   if (at < content.length)
     addBytes(parts.metadata, 'previews and other data after the picture', content.length - at);

@@ -3,6 +3,8 @@ import { addBytes, type MetadataBytes, type MetadataKind } from './segments.js';
 export interface WebpParts {
   metadata: MetadataBytes;
   lossless: boolean;
+  /** Whether the file is shorter than its header says. */
+  truncated: boolean;
 }
 
 /** WebP container specification: RIFF chunks. */
@@ -13,7 +15,12 @@ const kinds: Record<string, MetadataKind> = {
 };
 
 export function readWebp(content: Buffer): WebpParts {
-  const parts: WebpParts = { metadata: {}, lossless: false };
+  const parts: WebpParts = {
+    metadata: {},
+    lossless: false,
+    // Some writers leave out the byte that pads to an even length.
+    truncated: content.length >= 8 && content.readUInt32LE(4) + 7 > content.length,
+  };
   for (let at = 12; at + 8 <= content.length;) {
     const type = content.toString('latin1', at, at + 4);
     const length = content.readUInt32LE(at + 4);

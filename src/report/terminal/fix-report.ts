@@ -13,7 +13,10 @@ export function fixReport(page: TextPage, run: Readonly<Run>, fix: Fix, rank: nu
   const { expected } = fix.saves;
   const saved =
     expected === 0 ? paint.dim(fix.kind === 'hand' ? 'by hand' : 'no bytes') : savedInWords(expected, page);
-  page.ends(`${paint.bold(`${rank}.`.padEnd(margin))}${paint.bold(plainText(fix.title))}`, saved);
+  page.ends(
+    `${paint.bold(`${rank}.`.padEnd(margin))}${paint.bold(plainText(fix.title))} ${paint.dim(fix.id)}`,
+    saved,
+  );
   const field = (name: string, text: string) =>
     page.text(text, labelled, `${' '.repeat(margin)}${paint.dim(name)}`);
   for (const says of reasonsOf(fix, run)) field('why', plainText(says));
@@ -21,7 +24,7 @@ export function fixReport(page: TextPage, run: Readonly<Run>, fix: Fix, rank: nu
   if (expected !== 0) {
     field('saves', savingsInWords(fix));
     if (fix.steps.length > 1) field('steps', stepsInWords(fix));
-    field('sure', fix.sureness);
+    field('sure', surenessInWords(fix));
   }
   for (const edit of fix.edits) {
     if (edit.after === '' && edit.kind !== 'link') continue;
@@ -94,6 +97,12 @@ function savingsInWords({ saves, alone }: Fix): string {
   ];
   const other = alone.expected === saves.expected ? '' : `; alone ${amount(alone.expected)}`;
   return `${each.join(', ')}${bounds.length > 0 ? ` (${bounds.join(', ')})` : ''}${other}; ${amount(1000 * saves.expected)} in 1,000 visits`;
+}
+
+/** An estimate is told as the range in which the saving lies: a reader acts on the saving, not on a file. */
+function surenessInWords({ sureness, saves: { expected, unsure } }: Fix): string {
+  if (unsure === 0) return sureness;
+  return `${sureness}; it saves between ${amount(expected - unsure)} and ${amount(expected + unsure)} an average visit`;
 }
 
 const amount = (bytes: number) => (bytes < 0 ? signed(bytes, bytesInWords) : bytesInWords(bytes));

@@ -7,7 +7,7 @@ const mostIncomplete = 8;
 
 /** A line of help for the words that the report is written with. */
 const words =
-  'slot: the box of an image, CSS px; equal looks: like a JPEG of quality 73 of the same picture; economical: nothing makes it worthwhile lighter; ' +
+  'slot: the box of an image, CSS px; economical: nothing makes it worthwhile lighter; ' +
   'reach: the share of visits that scroll so far; later: put off until it is scrolled near; ballast: what a drawing carries and nobody sees; ' +
   'trifles: savings that are not worth a reader’s time. More in the README.';
 
@@ -72,7 +72,7 @@ export function footer(page: TextPage, run: Readonly<Run>): void {
 
 function pricing(
   page: TextPage,
-  { pricing: { worthPricing, encoded, economical, left, limited } }: Readonly<Run>,
+  { pricing: { looks, worthPricing, encoded, economical, left, limited } }: Readonly<Run>,
 ): void {
   if (worthPricing === 0) return;
   const why = limited
@@ -83,5 +83,9 @@ function pricing(
   const rest = left > 0 ? ` ${count(left, 'picture')} ${left === 1 ? 'was' : 'were'} left, ${why}.` : '';
   page.text(
     `Encoded at equal looks: ${group(encoded)} of ${count(worthPricing, 'picture')}; ${group(economical)} of them ${economical === 1 ? 'is' : 'are'} economical already.${rest}`,
+  );
+  if (encoded === 0) return;
+  page.text(
+    `“Looks the same” means: as like the picture at that width as a plain JPEG of quality ${group(looks)} of it is (--looks). See it for yourself: yukkuri weigh --fix <name behind a title> --picture compared.png`,
   );
 }

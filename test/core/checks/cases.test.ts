@@ -131,12 +131,50 @@ const cases: Record<string, Case[]> = {
       finds: false,
     },
   ],
+  'file-cut-short': [
+    { says: 'a file that ends too early', facts: one({ file: { truncated: true } }), finds: true },
+    { says: 'a whole file', facts: one({}), finds: false },
+  ],
+  'misnamed-file': [
+    { says: 'a PNG under .jpg', facts: one({ file: { format: 'png' } }), finds: true },
+    { says: 'a JPEG under .JPG?v=2', facts: one({ file: { url: '/A.JPG?v=2' } }), finds: false },
+    { says: 'a PNG without an ending', facts: one({ file: { url: '/a', format: 'png' } }), finds: false },
+    { says: 'a PNG under .ico', facts: one({ file: { url: '/a.ico', format: 'png' } }), finds: false },
+    {
+      says: 'a file that is no picture',
+      facts: one({ file: { format: 'unknown', problem: 'the file is an HTML page, not an image' } }),
+      finds: false,
+    },
+  ],
+  'raster-in-vector': [
+    {
+      says: 'an SVG of 100 kB around a picture of 74 kB',
+      facts: one({ file: { url: '/a.svg', format: 'svg', embedded: 74_000 } }),
+      finds: true,
+    },
+    {
+      says: 'a drawing with a picture in it',
+      facts: one({ file: { url: '/a.svg', format: 'svg', embedded: 40_000 } }),
+      finds: false,
+    },
+    {
+      says: 'a tiny picture',
+      facts: one({ file: { url: '/a.svg', format: 'svg', bytes: 4200, embedded: 3000 } }),
+      finds: false,
+    },
+  ],
   'no-text-alternative': [
     { says: 'words', facts: one({ placement: { alt: 'The hut in the morning' } }), finds: false },
     { says: 'nothing, on purpose', facts: one({ placement: { alt: '' } }), finds: false },
     { says: 'no attribute', facts: one({ placement: { alt: null } }), finds: true },
     { says: 'the name of a file', facts: one({ placement: { alt: 'hut-780.avif' } }), finds: true },
     { says: 'the name that a camera gives', facts: one({ placement: { alt: 'DSC_0042' } }), finds: true },
+    { says: 'three dots', facts: one({ placement: { alt: '...' } }), finds: true },
+    { says: 'a dash', facts: one({ placement: { alt: ' – ' } }), finds: true },
+    { says: 'the word image alone', facts: one({ placement: { alt: 'Image' } }), finds: true },
+    { says: 'a word of another script', facts: one({ placement: { alt: '山小屋' } }), finds: false },
+    { says: 'a sign that is the picture', facts: one({ placement: { alt: '→' } }), finds: false },
+    { says: 'a number that is the picture', facts: one({ placement: { alt: '1842' } }), finds: false },
     {
       says: 'a word that cameras use too',
       facts: one({ placement: { alt: 'Image of a stove' } }),

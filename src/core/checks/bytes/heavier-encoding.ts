@@ -17,6 +17,9 @@ function isHeavy({ taken, priced, content }: Encoded): boolean {
   return !(atItsSize && priced.quality !== null && priced.quality <= economicalQuality);
 }
 
+/** Nothing is gained by the formats from before PNG. */
+const plainFormat = (format: string) => (format === 'gif' || format === 'bmp' ? 'png' : format);
+
 export const heavierEncoding = defineCheck<EncodingEvidence>({
   id: 'heavier-encoding',
   about: {
@@ -34,15 +37,22 @@ export const heavierEncoding = defineCheck<EncodingEvidence>({
   words(draft, _, outcomes) {
     const found = bestOutcome(draft, outcomes);
     if (!found) return '';
-    const setting = found.quality === null ? 'with a palette' : `at quality ${group(found.quality)}`;
-    const { format, width } = found.evidence;
+    const { format, newFormat, width } = found.evidence;
+    const setting =
+      newFormat !== format
+        ? `as ${newFormat.toUpperCase()}`
+        : found.quality === null
+          ? 'with a palette'
+          : `at quality ${group(found.quality)}`;
     return (
       `The ${format.toUpperCase()} takes ${bytesInWords(found.bytes)} at ${group(width)} px; ${setting} it looks the same and takes ` +
       `${bytesInWords(found.bytesAfter)} (on ${found.screen}).`
     );
   },
   find: (facts) =>
-    findEncodings(facts, (encoded) => (isHeavy(encoded) ? encoded.taken.file.format : undefined)),
+    findEncodings(facts, (encoded) =>
+      isHeavy(encoded) ? plainFormat(encoded.taken.file.format) : undefined,
+    ),
   remedy(draft, facts) {
     const [evidence] = Object.values(draft.screens);
     const quality = facts.files.get(evidence?.url ?? '')?.quality ?? null;

@@ -13,7 +13,7 @@ import type { Facts } from '../../judging/facts.js';
 import { bytesInWords, percent } from '../../wording/words.js';
 
 /** The newer, the higher. */
-const ages: Record<string, number> = { avif: 3, webp: 2, jpeg: 1, png: 1, bmp: 0 };
+const ages: Record<string, number> = { avif: 3, webp: 2, jpeg: 1, png: 1, gif: 0, bmp: 0 };
 
 /** Texts that can offer two formats of a file. */
 const canOffer = (encoded: Encoded, { plan }: Facts) =>

@@ -29,6 +29,6 @@ export const svgCarriesBallast = defineCheck<EncodingEvidence>({
   find: (facts) => findEncodings(facts, ({ taken }) => (taken.file.format === 'svg' ? 'svg' : undefined)),
   remedy: (draft) => ({
     changes: reencodings(draft, 'cleaned'),
-    notes: ['Two decimals of a CSS px are finer than any screen shows.'],
+    notes: [],
   }),
 });
