@@ -1,4 +1,4 @@
-// Compiles the program, and bundles the script that runs inside measured pages into one file.
+// Compiles the program, and bundles the scripts that run inside measured pages into one file each.
 import { execFileSync } from 'node:child_process';
 import { chmodSync, rmSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
@@ -14,8 +14,11 @@ compile('tsconfig.in-page.json');
 compile('tsconfig.json');
 await build({
   absWorkingDir: root,
-  entryPoints: ['src/browser/in-page/index.ts'],
-  outfile: 'dist/src/browser/in-page.js',
+  entryPoints: {
+    'in-page': 'src/browser/in-page/index.ts',
+    'page-timers': 'src/browser/in-page/page-timers.ts',
+  },
+  outdir: 'dist/src/browser',
   bundle: true,
   format: 'iife',
   target: 'chrome100',

@@ -2,11 +2,26 @@ import { readFileSync } from 'node:fs';
 import type { BrowserContext, CDPSession, Page } from 'playwright-core';
 import { VisitTimeout } from './errors.js';
 import { NetworkLog } from './network-log.js';
-import type { InPage, Measurement } from './in-page/protocol.js';
+import { inFrame, moved } from './frames.js';
+import type { InPage, Measurement, ObservedPlacement } from './in-page/protocol.js';
 
 const worldName = 'yukkuri';
-let script: string | undefined;
-const inPageScript = () => (script ??= readFileSync(new URL('./in-page.js', import.meta.url), 'utf8'));
+const scripts = new Map<string, string>();
+
+function readScript(name: 'in-page' | 'page-timers'): string {
+  const known = scripts.get(name) ?? readFileSync(new URL(`./${name}.js`, import.meta.url), 'utf8');
+  scripts.set(name, known);
+  return known;
+}
+
+/** A page that sets itself timers without end is let be after so many. */
+const mostTicks = 40;
+
+/** As the protocol tells it. */
+interface FrameTree {
+  frame: { id: string };
+  childFrames?: FrameTree[];
+}
 
 export interface RequestPolicy {
   /** Whether a request to this URL may leave the machine's loopback site. */
@@ -20,7 +35,10 @@ export class MeasuredPage {
   /** Image requests that wait for `release`, by id. */
   readonly #heldImages = new Map<string, { url: string; networkId: string | undefined }>();
   #holding = true;
-  #world: string | undefined;
+  /** Our world in each frame, by the frame. */
+  readonly #worlds = new Map<string, string>();
+  /** Where the main frame is now; a page that only changes its address by script stays the same document. */
+  #landed = '';
   #crashed: Error | undefined;
   readonly #deadline: number;
 
@@ -34,14 +52,19 @@ export class MeasuredPage {
     this.log = new NetworkLog(session);
     session.on('Runtime.executionContextCreated', ({ context }) => {
       const { frameId, isDefault } = (context.auxData ?? {}) as { frameId?: string; isDefault?: boolean };
-      if (context.name === worldName && !isDefault && frameId === this.#mainFrame)
-        this.#world = context.uniqueId;
+      if (context.name === worldName && !isDefault && frameId !== undefined)
+        this.#worlds.set(frameId, context.uniqueId);
+    });
+    session.on('Page.frameNavigated', ({ frame }) => {
+      if (frame.parentId === undefined) this.#landed = frame.url;
     });
     session.on(
       'Inspector.targetCrashed',
       () => (this.#crashed ??= new Error('the page crashed in the browser')),
     );
     session.on('Fetch.requestPaused', ({ requestId, networkId, request, resourceType }) => {
+      // The script of a shared worker: its end is told to the worker, not to the page.
+      if (resourceType === 'Other') this.log.forget(request.url);
       if (!policy.allows(request.url)) {
         policy.onRefused(request.url);
         void this.#tell('Fetch.failRequest', { requestId, errorReason: 'BlockedByClient' });
@@ -58,7 +81,6 @@ export class MeasuredPage {
 
   /** Opens a tab whose image requests are held. Everything done with it must end within the limit. */
   static async open(context: BrowserContext, limitMs: number, policy: RequestPolicy): Promise<MeasuredPage> {
-    const source = inPageScript();
     const page = await context.newPage();
     context.on('page', (popup) => void popup.close().catch(() => undefined));
     const session = await context.newCDPSession(page);
@@ -71,7 +93,8 @@ export class MeasuredPage {
       session.send('Runtime.enable'),
       session.send('Inspector.enable'),
       session.send('Fetch.enable', { patterns: [{ urlPattern: '*', requestStage: 'Request' }] }),
-      session.send('Page.addScriptToEvaluateOnNewDocument', { source, worldName }),
+      session.send('Page.addScriptToEvaluateOnNewDocument', { source: readScript('in-page'), worldName }),
+      session.send('Page.addScriptToEvaluateOnNewDocument', { source: readScript('page-timers') }),
     ]);
     return measured;
   }
@@ -118,21 +141,74 @@ export class MeasuredPage {
     return this.within(`asking the page to ${name}`, this.#evaluate(name, args));
   }
 
-  /** Measures now, without a deadline: the caller sets one. */
-  lookNow(): Promise<Measurement> {
-    return this.#evaluate('measure', []);
+  /** The address of the document that is shown. */
+  get landed(): string {
+    return this.#landed;
+  }
+
+  /** Everything that can be measured now, in the page and in the frames that it may look into. */
+  measure(): Promise<Measurement> {
+    return this.within('measuring the page', this.lookNow());
+  }
+
+  /** The same without a deadline: the caller sets one. */
+  async lookNow(): Promise<Measurement> {
+    const whole = await this.#evaluate('measure', []);
+    const { frameTree } = await this.session.send('Page.getFrameTree');
+    return { ...whole, placements: [...whole.placements, ...(await this.#lookInto(frameTree))] };
+  }
+
+  /** What the frames in a document show, each placed in the whole page. */
+  async #lookInto({ childFrames = [] }: FrameTree): Promise<ObservedPlacement[]> {
+    const found: ObservedPlacement[] = [];
+    for (const child of childFrames) {
+      const { id } = child.frame;
+      if (!this.#worlds.has(id)) continue;
+      // Frames of other origins cannot be placed, and frames may go away at any time.
+      const place = await this.#evaluate('framePlace', [], id).catch(() => null);
+      if (!place) continue;
+      const own = await this.#evaluate('measure', [], id).catch(() => undefined);
+      const inner = await this.#lookInto(child);
+      for (const placement of [
+        ...(own?.placements ?? []).map((each) => inFrame(each, place, own?.baseUrl ?? '')),
+        ...inner.map((each) => moved(each, place)),
+      ])
+        found.push(placement);
+    }
+    return found;
+  }
+
+  /**
+   * Lets the page be: runs its timers of a second and more ahead, one after the other, for so many ms of the page's time.
+   * @param look is called after each that was due
+   */
+  async runTimersAhead(forMs: number, look: () => Promise<void>): Promise<void> {
+    for (let ticks = 0; ticks < mostTicks; ticks++) {
+      const { result } = await this.within(
+        'running the timers of the page ahead',
+        this.session.send('Runtime.evaluate', {
+          expression: `globalThis[Symbol.for('yukkuri timers')]?.runNext(${forMs}) ?? false`,
+          returnByValue: true,
+        }),
+      );
+      if (result.value !== true) return;
+      await this.quiet('waiting after a timer of the page');
+      await look();
+    }
   }
 
   async #evaluate<Name extends keyof InPage>(
     name: Name,
     args: Parameters<InPage[Name]>,
+    frame = this.#mainFrame,
   ): Promise<Awaited<ReturnType<InPage[Name]>>> {
+    const world = this.#worlds.get(frame);
     const expression = `yukkuri.${name}(${args.map((value) => JSON.stringify(value)).join(',')})`;
     const { result, exceptionDetails } = await this.session.send('Runtime.evaluate', {
       expression,
       returnByValue: true,
       awaitPromise: true,
-      ...(this.#world === undefined ? {} : { uniqueContextId: this.#world }),
+      ...(world === undefined ? {} : { uniqueContextId: world }),
     });
     if (exceptionDetails)
       throw new Error(`measuring in the page failed: ${exceptionDetails.exception?.description}`);

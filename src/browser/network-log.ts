@@ -1,14 +1,17 @@
 import type { CDPSession } from 'playwright-core';
 
+/** What began a request: the first view, a scroll, or the page by itself, later or for another page. */
+export type RequestBegan = 'first-view' | 'scrolled' | 'by-itself';
+
 export interface LoggedRequest {
   url: string;
   /** Resource type in the browser's words: Document, Image, Stylesheet, … */
   resource: string;
   mimeType: string;
   status: number;
-  /** Encoded body, bytes. */
+  /** Encoded body, bytes; of an unfinished transfer what has come of it. */
   bytes: number;
-  began: 'first-view' | 'scrolled';
+  began: RequestBegan;
   scrollDepth: number;
   state: 'running' | 'finished' | 'failed';
   failure?: string;
@@ -16,15 +19,31 @@ export interface LoggedRequest {
 
 interface OpenRequest extends LoggedRequest {
   headerBytes: number;
+  /** Bytes on the wire so far. */
+  receivedBytes: number;
+  /** Whether it was asked for in advance, for a page that may come next. */
+  inAdvance: boolean;
+  fromCache: boolean;
+  /** Whether images or layout may wait for it. */
+  awaited: boolean;
+  startedMs: number;
 }
 
-/** What goes on for as long as a page is open: neither images nor layout wait for it. */
-const endless: ReadonlySet<string> = new Set(['Media', 'EventSource', 'Ping']);
+/** What images and layout can wait for. All else (sounds, sockets, beacons, workers) may go on for as long as the page is open. */
+const awaitedTypes: ReadonlySet<string> = new Set(['Document', 'Stylesheet', 'Script', 'Font', 'Image']);
+/** What scripts ask for may bring content, … */
+const scriptTypes: ReadonlySet<string> = new Set(['XHR', 'Fetch']);
+/** … but not what is asked for so often, … */
+const mostRepeats = 3;
+/** … nor what stays open so long: that waits for news. */
+const longestAnswerMs = 3000;
 
 /** Follows every request of a page over the DevTools protocol and knows which are still under way. */
 export class NetworkLog {
   readonly #byId = new Map<string, OpenRequest>();
   readonly #held = new Set<string>();
+  /** How often scripts asked for each address, whatever its query. */
+  readonly #asked = new Map<string, number>();
   #position: Pick<LoggedRequest, 'began' | 'scrollDepth'> = { began: 'first-view', scrollDepth: 0 };
   #started = 0;
 
@@ -32,7 +51,9 @@ export class NetworkLog {
     session.on('Network.requestWillBeSent', ({ requestId, request, type }) => {
       // A redirect reuses the id: the first address is the one that the markup asked for.
       if (!/^https?:/.test(request.url) || this.#byId.has(requestId)) return;
-      if (!endless.has(type ?? '')) this.#started++;
+      const inAdvance = type === 'Prefetch' || isForAnotherPage(request.headers);
+      const awaited = !inAdvance && this.#isAwaited(type ?? 'Other', request.url);
+      if (awaited) this.#started++;
       this.#byId.set(requestId, {
         url: request.url,
         resource: type ?? 'Other',
@@ -40,19 +61,33 @@ export class NetworkLog {
         status: 0,
         bytes: 0,
         headerBytes: 0,
+        receivedBytes: 0,
         state: 'running',
+        inAdvance,
+        fromCache: false,
+        awaited,
+        startedMs: performance.now(),
         ...this.#position,
+        ...(inAdvance ? { began: 'by-itself' } : {}),
       });
     });
     session.on('Network.responseReceived', ({ requestId, response, type }) => {
       const request = this.#byId.get(requestId);
       if (!request) return;
-      request.resource = type;
+      if (!request.inAdvance) request.resource = type;
       request.mimeType = response.mimeType;
       request.status = response.status;
       request.headerBytes = response.encodedDataLength;
+      request.fromCache = response.fromDiskCache === true || response.fromPrefetchCache === true;
     });
-    session.on('Network.requestServedFromCache', ({ requestId }) => this.#byId.delete(requestId));
+    session.on('Network.dataReceived', ({ requestId, encodedDataLength }) => {
+      const request = this.#byId.get(requestId);
+      if (request) request.receivedBytes += encodedDataLength;
+    });
+    session.on('Network.requestServedFromCache', ({ requestId }) => {
+      const request = this.#byId.get(requestId);
+      if (request) request.fromCache = true;
+    });
     session.on('Network.loadingFinished', ({ requestId, encodedDataLength }) => {
       const request = this.#byId.get(requestId);
       if (!request) return;
@@ -67,9 +102,28 @@ export class NetworkLog {
     });
   }
 
+  #isAwaited(type: string, url: string): boolean {
+    if (!scriptTypes.has(type)) return awaitedTypes.has(type);
+    const address = url.replace(/[?#].*$/s, '');
+    const asked = (this.#asked.get(address) ?? 0) + 1;
+    this.#asked.set(address, asked);
+    return asked <= mostRepeats;
+  }
+
   /** Says where the visitor is now; requests that begin from here on are logged with it. */
   moveTo(scrollDepth: number): void {
     this.#position = { began: 'scrolled', scrollDepth };
+  }
+
+  /** From here on, until the next move, the page asks by itself: nobody scrolled, and it was quiet. */
+  leaveAlone(): void {
+    this.#position = { ...this.#position, began: 'by-itself' };
+  }
+
+  /** Says that nothing waits for what is asked for at an address: it is for others than the page. */
+  forget(url: string): void {
+    for (const request of this.#byId.values())
+      if (request.url === url && request.resource === 'Script') request.awaited = false;
   }
 
   hold(requestId: string): void {
@@ -82,20 +136,60 @@ export class NetworkLog {
     else this.#held.delete(requestId);
   }
 
-  /** Requests begun so far: a change means that something is still happening. */
+  /** Requests begun so far that something may wait for: a change means that something is still happening. */
   get started(): number {
     return this.#started;
   }
 
-  /** Requests under way that nobody is holding back and that end by themselves. */
+  /** Requests under way that nobody is holding back, and that images or layout may wait for. */
   get running(): number {
     let count = 0;
-    for (const [id, { state, resource }] of this.#byId)
-      if (state === 'running' && !endless.has(resource) && !this.#held.has(id)) count++;
+    for (const [id, request] of this.#byId)
+      if (request.state === 'running' && !this.#held.has(id) && isStillAwaited(request)) count++;
     return count;
   }
 
+  /** The transfers, in the order in which they began. What a cache answered is none; it makes one in advance one of this page. */
   requests(): LoggedRequest[] {
-    return [...this.#byId.values()].map(({ headerBytes: _, ...request }) => request);
+    const transfers: OpenRequest[] = [];
+    const first = new Map<string, OpenRequest>();
+    for (const request of this.#byId.values()) {
+      const known = first.get(request.url);
+      if (known && request.fromCache && request.bytes === 0) {
+        if (known.inAdvance && !request.inAdvance) {
+          const { resource, began, scrollDepth } = request;
+          Object.assign(known, { resource, began, scrollDepth, inAdvance: false });
+        }
+        continue;
+      }
+      if (request.fromCache && request.bytes === 0 && request.state !== 'failed') continue;
+      const transfer = { ...request };
+      if (!known) first.set(request.url, transfer);
+      transfers.push(transfer);
+    }
+    return transfers.map(toLogged);
   }
+}
+
+/** Fetch metadata and RFC 8297 tell what a request is for. */
+const isForAnotherPage = (headers: Readonly<Record<string, string>>) =>
+  Object.entries(headers).some(([name, value]) => /^(sec-)?purpose$/i.test(name) && /prefetch/i.test(value));
+
+const isStillAwaited = ({ awaited, resource, startedMs }: OpenRequest) =>
+  awaited && (!scriptTypes.has(resource) || performance.now() - startedMs < longestAnswerMs);
+
+function toLogged(request: OpenRequest): LoggedRequest {
+  const { url, resource, mimeType, status, began, scrollDepth, state, failure } = request;
+  const bytes = state === 'running' ? request.receivedBytes : request.bytes;
+  return {
+    url,
+    resource,
+    mimeType,
+    status,
+    bytes,
+    began,
+    scrollDepth,
+    state,
+    ...(failure === undefined ? {} : { failure }),
+  };
 }

@@ -6,6 +6,7 @@ import type { SlotSample } from '../core/layout/slot-pieces.js';
 import { firstWidths, SweepPlan, type WidthRow } from '../core/layout/sweep-plan.js';
 import { died, type Browser } from './browser.js';
 import { MeasuredPage } from './measured-page.js';
+import { timersRunAheadMs } from './visit.js';
 import type { Measurement, SweptSize } from './in-page/protocol.js';
 
 export interface SweepOrder {
@@ -20,20 +21,20 @@ export interface SweepOrder {
 
 /** Slots of a page's placements over the width of the viewport. */
 export interface SweepRecord {
-  /** By selector: samples ascending in width. Widths at which the placement has no box are left out. */
+  /** By node: samples ascending in width. Widths at which the placement has no box are left out. */
   slots: Map<string, SlotSample[]>;
   /** The width at which the whole picture is drawn, of those only for which `object-fit` makes it another than the slot's. */
   drawn: Map<string, SlotSample[]>;
-  /** Selectors of placements whose slot also depends on the viewport's height. */
+  /** Nodes of placements whose slot also depends on the viewport's height. */
   dependsOnHeight: Set<string>;
   /** Of those that are drawn to cover their slot: how high the slot is at two heights of the viewport. */
   heights: Map<string, HeightProbe[]>;
-  /** Selectors of images whose slot takes its width from the file that is picked, so that it has none of its own. */
+  /** Nodes of images whose slot takes its width from the file that is picked, so that it has none of its own. */
   widthFromFile: Set<string>;
   widths: number;
   /** The page as it was before the sweep. */
   page: Measurement | undefined;
-  /** Selectors that `match` chose; undefined when it was not given. */
+  /** Nodes that `match` chose; undefined when it was not given. */
   matched?: Set<string>;
   problem?: string;
 }
@@ -79,8 +80,10 @@ export async function sweep(browser: Browser, order: SweepOrder): Promise<SweepR
     await page.load(order.url);
     await page.release();
     await page.quiet('waiting for the page to settle before the sweep');
+    // What comes by a timer is there before the widths are measured.
+    await page.runTimersAhead(timersRunAheadMs, () => Promise.resolve());
     await scrollDown(page);
-    record.page = await page.call('measure');
+    record.page = await page.measure();
     if (order.match !== undefined) record.matched = new Set(await page.call('matching', order.match));
     record.widthFromFile = new Set(await page.call('widthsFromFile'));
     const rows = order.widths
@@ -109,14 +112,14 @@ async function scrollDown(page: MeasuredPage): Promise<void> {
   await page.call('scrollTo', 0);
 }
 
-/** What was measured at one width: slots by selector, and the widths by which the plan decides where to look next. */
+/** What was measured at one width: slots by node, and the widths by which the plan decides where to look next. */
 interface SweepRow {
   sizes: ReadonlyMap<string, SweptSize | null>;
   widths: WidthRow;
 }
 
 /** Of a placement whose picture is drawn wider or narrower than its slot, that width counts beside the slot's. */
-const drawnKey = (selector: string) => `drawn ${selector}`;
+const drawnKey = (node: string) => `drawn ${node}`;
 
 /** A picture of nearly the slot's shape is drawn as wide as the slot: boxes and files are rounded. */
 const sameShape = 0.01;
@@ -135,7 +138,7 @@ async function measureAdaptively(
   page: MeasuredPage,
   ignored: ReadonlySet<string>,
 ): Promise<Map<number, SweepRow>> {
-  const plan = new SweepPlan(new Set([...ignored].flatMap((selector) => [selector, drawnKey(selector)])));
+  const plan = new SweepPlan(new Set([...ignored].flatMap((node) => [node, drawnKey(node)])));
   const rows = await measureAll(page, firstWidths(await page.call('breakpoints')));
   const widthsOf = (measured: ReadonlyMap<number, SweepRow>) =>
     new Map([...measured].map(([width, row]) => [width, row.widths]));
@@ -158,32 +161,32 @@ async function measureAt(page: MeasuredPage, width: number, height: number): Pro
   await page.resize(width, height);
   const sizes = new Map(Object.entries(await page.call('slotSizes')));
   const widths = new Map<string, number | null>();
-  for (const [selector, size] of sizes) {
-    widths.set(selector, size && size.width);
-    if (size && isFitted(size)) widths.set(drawnKey(selector), drawnWidth(size));
+  for (const [node, size] of sizes) {
+    widths.set(node, size && size.width);
+    if (size && isFitted(size)) widths.set(drawnKey(node), drawnWidth(size));
   }
   return { sizes, widths };
 }
 
 function collect(rows: ReadonlyMap<number, SweepRow>, { slots, drawn }: SweepRecord): void {
-  const add = (to: Map<string, SlotSample[]>, selector: string, viewport: number, slot: number) => {
-    const samples = to.get(selector) ?? [];
+  const add = (to: Map<string, SlotSample[]>, node: string, viewport: number, slot: number) => {
+    const samples = to.get(node) ?? [];
     samples.push({ viewport, slot: toDecimals(slot, 3) });
-    to.set(selector, samples);
+    to.set(node, samples);
   };
   for (const viewport of [...rows.keys()].sort((a, b) => a - b)) {
-    for (const [selector, size] of rows.get(viewport)?.sizes ?? []) {
+    for (const [node, size] of rows.get(viewport)?.sizes ?? []) {
       if (!size || size.width === 0) continue;
-      add(slots, selector, viewport, size.width);
-      if (isFitted(size)) add(drawn, selector, viewport, drawnWidth(size));
+      add(slots, node, viewport, size.width);
+      if (isFitted(size)) add(drawn, node, viewport, drawnWidth(size));
     }
   }
   // Fitted at some widths only: at the others the slot is what is drawn.
-  for (const [selector, samples] of drawn) {
+  for (const [node, samples] of drawn) {
     const fitted = new Map(samples.map(({ viewport, slot }) => [viewport, slot]));
-    const all = slots.get(selector) ?? [];
+    const all = slots.get(node) ?? [];
     drawn.set(
-      selector,
+      node,
       all.map(({ viewport, slot }) => ({ viewport, slot: fitted.get(viewport) ?? slot })),
     );
   }
@@ -197,13 +200,13 @@ async function findHeightDependence(
   for (const width of heightProbes) {
     const usual = rows.get(width) ?? (await measureAt(page, width, sweepHeights.usual));
     const other = await measureAt(page, width, sweepHeights.other);
-    for (const [selector, size] of other.sizes) {
-      const before = usual.sizes.get(selector) ?? null;
-      if (Math.abs((before?.width ?? 0) - (size?.width ?? 0)) > 1) record.dependsOnHeight.add(selector);
+    for (const [node, size] of other.sizes) {
+      const before = usual.sizes.get(node) ?? null;
+      if (Math.abs((before?.width ?? 0) - (size?.width ?? 0)) > 1) record.dependsOnHeight.add(node);
       if (!before || !size || size.fit !== 'cover' || size.ratio === 0) continue;
-      const probes = record.heights.get(selector) ?? [];
+      const probes = record.heights.get(node) ?? [];
       probes.push({ viewport: width, atUsual: before.height, atOther: size.height, ratio: size.ratio });
-      record.heights.set(selector, probes);
+      record.heights.set(node, probes);
     }
   }
 }

@@ -29,10 +29,14 @@ export interface VisitRecord {
   heldView: Buffer | undefined;
   /** Settled before any scroll. */
   firstView: Measurement | undefined;
+  /** After each of the page's own timers that was run ahead. */
+  later: Measurement[];
   /** Scrolled to the end and back. */
   final: Measurement | undefined;
+  /** The address of the document that was shown at last; empty where there was none. */
+  landed: string;
   requests: LoggedRequest[];
-  /** Selectors of the placements that `match` chose. */
+  /** Nodes of the placements that `match` chose. */
   matched: string[];
   /** The images as they were let through, with what moved. */
   releases: ImageRelease[];
@@ -41,6 +45,9 @@ export interface VisitRecord {
   /** Why the visit is not complete, if it is not. */
   incomplete: string[];
 }
+
+/** So much of its own time a page is let be once it is quiet, ms: slides change, and what comes late has come. */
+export const timersRunAheadMs = 10_000;
 
 /** Scrolling stops after this many viewports: a page that grows as it is scrolled has no end. */
 const mostSteps = 200;
@@ -55,7 +62,9 @@ export async function visit(browser: Browser, order: VisitOrder): Promise<VisitR
     waiting: undefined,
     heldView: undefined,
     firstView: undefined,
+    later: [],
     final: undefined,
+    landed: '',
     requests: [],
     matched: [],
     releases: [],
@@ -77,6 +86,7 @@ export async function visit(browser: Browser, order: VisitOrder): Promise<VisitR
     if (page && cause instanceof VisitTimeout) await saveWhatIsThere(page, record);
   } finally {
     record.requests = page?.log.requests() ?? [];
+    record.landed = page?.landed ?? '';
     await context.close().catch(() => undefined);
   }
   return record;
@@ -89,16 +99,20 @@ async function walkThrough(
 ): Promise<void> {
   await page.load(url);
   await page.quiet('waiting for style sheets, scripts and fonts');
-  record.waiting = await page.call('measure');
+  record.waiting = await page.measure();
   record.heldView = await page.picture();
   record.releases = await releaseImages(page, record.waiting, { pickOf, sizeOf });
-  record.firstView = await page.call('measure');
+  record.firstView = await page.measure();
+  page.log.leaveAlone();
+  await page.runTimersAhead(timersRunAheadMs, async () => void record.later.push(await page.measure()));
+  page.log.moveTo(0);
   if (record.firstView.scrollMatters) await scrollThrough(page, record);
-  record.final = await page.call('measure');
+  record.final = await page.measure();
 }
 
 async function scrollThrough(page: MeasuredPage, record: VisitRecord): Promise<void> {
   let steps = 0;
+  await scrollInside(page);
   for (;;) {
     const { position, end, step } = await page.call('scrollRange');
     if (position >= end - 1) break;
@@ -110,6 +124,7 @@ async function scrollThrough(page: MeasuredPage, record: VisitRecord): Promise<v
     page.log.moveTo(next);
     await page.call('scrollTo', next);
     await page.quiet(`waiting after the scroll to ${next} px`);
+    await scrollInside(page);
     const reached = await page.call('scrollRange');
     // Pages can keep the scroll where it is.
     if (reached.position <= position) break;
@@ -117,6 +132,14 @@ async function scrollThrough(page: MeasuredPage, record: VisitRecord): Promise<v
   await page.call('scrollTo', 0);
   await page.quiet('waiting after the scroll back to the top');
 }
+
+async function scrollInside(page: MeasuredPage): Promise<void> {
+  for (let steps = 0; steps < mostInnerSteps && (await page.call('scrollInner')); steps++)
+    await page.quiet('waiting after a scroll inside the page');
+}
+
+/** A list inside the page that grows as it is scrolled has no end either. */
+const mostInnerSteps = 20;
 
 const graceMs = 2000;
 

@@ -4,7 +4,7 @@ import type { Run } from '../core/run/index.js';
 import { runAsJson, terminalReport } from '../report/index.js';
 import { openFolder } from '../site/index.js';
 import { audit } from '../survey/index.js';
-import { toAuditOptions, type AuditFlags } from './audit-options.js';
+import { limitsOf, toAuditOptions, type AuditFlags } from './audit-options.js';
 import { UsageError } from './errors.js';
 import { exitCodes, type ExitCode } from './exit-codes.js';
 import { coloursOf, type Io } from './io.js';
@@ -43,7 +43,7 @@ async function handOut(run: Run, flags: AuditFlags, io: Io): Promise<void> {
     terminalReport(run, {
       columns,
       colours: coloursOf(io.out, io.environment),
-      limit: flags.limit,
+      limits: limitsOf(flags),
       by: flags.by === 'cause' ? 'cause' : 'fix',
     }),
   );

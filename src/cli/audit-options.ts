@@ -29,7 +29,10 @@ const schema = object({
   otherHosts: boolean().default(false),
   pageLimit: number().min(1).max(3600).default(30).label('--page-limit'),
   atOnce: number().integer().min(1).max(32).label('--at-once'),
-  limit: number().integer().min(1).max(100_000).default(10).label('--limit'),
+  limit: string().matches(
+    /^\d{1,6}(,\d{1,6})?$/,
+    '--limit must be one number for both lists, or one for fixes that save bytes and one for those that do not, such as 10,5',
+  ),
   by: string().oneOf(['fix', 'cause'], '--by must be fix or cause').default('fix'),
   json: mixed<string | true>(),
   ...priceFields,
@@ -47,7 +50,10 @@ export function addAuditOptions(command: Command): Command {
         'use this screen instead of the usual four; may be given several times: phone=390x844@3,touch,share=0.6',
         collect,
       )
-      .option('--limit <fixes>', 'show at most this many fixes (10 if left out)')
+      .option(
+        '--limit <fixes>',
+        'show at most so many fixes that save bytes, and so many that do not: one number for both, or two such as 10,5 (10,5 if left out)',
+      )
       .option(
         '--by <what>',
         'sum the bytes up by fix (if left out), or by cause over the whole site: a quality or a format is often one line in a build',
@@ -62,6 +68,12 @@ export function addAuditOptions(command: Command): Command {
       .option('--page-limit <seconds>', 'time limit for one page on one screen (30 if left out)')
       .option('--at-once <visits>', 'visits at once (twice as many as processors, at most 6, if left out)'),
   );
+}
+
+/** How many fixes of each list are shown. */
+export function limitsOf({ limit = '10,5' }: Pick<AuditFlags, 'limit'>): { saving: number; felt: number } {
+  const [saving = 0, felt = saving] = limit.split(',').map(Number);
+  return { saving, felt };
 }
 
 export function collect(value: string, list: string[] | undefined): string[] {

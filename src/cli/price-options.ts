@@ -26,6 +26,7 @@ export const priceFields = {
   trifleBytes: number().min(0).max(1e9).default(defaultTrifles.trifleBytes).label('--trifle-bytes'),
   trifleShare: number().min(0).max(1).default(defaultTrifles.trifleShare).label('--trifle-share'),
   keepCredits: boolean().default(false),
+  sharpness: number().min(1).max(8).label('--sharpness'),
 };
 
 export interface PriceFlags {
@@ -39,6 +40,7 @@ export interface PriceFlags {
   trifleBytes: number;
   trifleShare: number;
   keepCredits: boolean;
+  sharpness?: number | undefined;
 }
 
 export function addPriceOptions(command: Command): Command {
@@ -67,6 +69,10 @@ export function addPriceOptions(command: Command): Command {
       '--trifle-share <share>',
       'leave out what saves less than this share of a file (0.15 if left out)',
     )
+    .option(
+      '--sharpness <density>',
+      'density up to which pictures are to be sharp: 2 spares screens of 3 half the bytes (each screen’s own if left out)',
+    )
     .option('--keep-credits', 'leave names of author and licence in the files');
 }
 
@@ -81,6 +87,7 @@ export function toPriceOptions(
       formats: parseFormats(flags.formats),
       trifles: { trifleBytes: flags.trifleBytes, trifleShare: flags.trifleShare },
       keepCredits: flags.keepCredits,
+      sharpness: flags.sharpness ?? Number.POSITIVE_INFINITY,
     },
     looks: flags.looks,
     reach: flags.reach === undefined ? defaultReach : parseReach(flags.reach),

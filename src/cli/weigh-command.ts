@@ -59,7 +59,12 @@ export function weighCommand(io: Io, finish: (code: ExitCode) => void): Command 
         pictures.map((each) => ({ ...each, ...(widths ? { widths } : {}) })),
         {
           looks: flags.looks,
-          wishes: { formats: parseFormats(flags.formats), trifles: defaultTrifles, keepCredits: false },
+          wishes: {
+            formats: parseFormats(flags.formats),
+            trifles: defaultTrifles,
+            keepCredits: false,
+            sharpness: Number.POSITIVE_INFINITY,
+          },
         },
         progress,
       ).finally(() => progress.end());

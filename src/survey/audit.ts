@@ -1,10 +1,12 @@
-import { Browser } from '../browser/index.js';
+import { Browser, measureLazyDistance, timersRunAheadMs } from '../browser/index.js';
 import { PriceList } from '../core/bytes/price-list.js';
+import { notJudged } from '../core/bytes/not-judged.js';
 import { totalsOf } from '../core/bytes/totals.js';
 import { checks } from '../core/checks/index.js';
 import { factsOf, type Facts, type World } from '../core/judging/facts.js';
 import { writeFixes } from '../core/judging/fixes.js';
 import { judge } from '../core/judging/judge.js';
+import { wasSeen } from '../core/bytes/visit-weights.js';
 import type { Incomplete, Run, Screen } from '../core/run/index.js';
 import { encoderVersions } from '../images/index.js';
 import type { Site } from '../site/index.js';
@@ -39,12 +41,11 @@ export async function audit(site: Site, options: AuditOptions, progress: Progres
     const context = new AuditContext(site, browser, options, progress);
     closing = context.images;
     progress.begin('visits', site.pages.length * options.screens.length);
+    const lazyDistance = measureLazyDistance(browser);
+    lazyDistance.catch(() => undefined);
     const pages = await Promise.all(site.pages.map((page) => surveyPage(context, page)));
-    const swept = await sweepPages(
-      context,
-      pages.flatMap((page) => page.placements),
-    );
-    const { world, prices } = await priceWorld(context, pages, swept.sweeps);
+    const swept = await sweepPages(context, pages);
+    const { world, prices } = await priceWorld(context, weighSeen(pages), swept.sweeps, await lazyDistance);
     const incomplete = [...pages, swept, prices].flatMap((stage) => stage.incomplete);
     const sorted = sortIncomplete(incomplete, options.screens);
     const { run, finished } = toRun(context, { world, pages, prices, incomplete: sorted, startedAt });
@@ -54,11 +55,23 @@ export async function audit(site: Site, options: AuditOptions, progress: Progres
   }
 }
 
+/** Pages of which nothing was seen count in no average: the others share the visits out anew. */
+function weighSeen(pages: readonly SurveyedPage[]): readonly SurveyedPage[] {
+  const isSeen = ({ record }: SurveyedPage) => record.visits.some(wasSeen);
+  const sum = pages.reduce((total, page) => total + (isSeen(page) ? page.record.weight : 0), 0);
+  if (sum === 0) return pages;
+  return pages.map((page) => ({
+    ...page,
+    record: { ...page.record, weight: isSeen(page) ? page.record.weight / sum : 0 },
+  }));
+}
+
 /** Measures prices, and makes what fixes offer. */
 async function priceWorld(
   context: AuditContext,
   pages: readonly SurveyedPage[],
   sweeps: Run['sweeps'],
+  lazyDistance: number,
 ): Promise<{ world: World; prices: Prices }> {
   const { images, options, site } = context;
   const placements = pages.flatMap((page) => page.placements);
@@ -75,6 +88,7 @@ async function priceWorld(
     crops: new Map(),
     sheets: new Map(),
     reach: options.reach,
+    lazyDistance,
     wishes: options.wishes,
   };
   const prices = await price(context, wide);
@@ -101,6 +115,11 @@ function toRun(
     format: 'yukkuri-run/2',
     site: { kind: site.kind, name: site.name, basePath: site.basePath },
     screens: [...facts.screens],
+    conditions: {
+      lazyDistance: facts.lazyDistance,
+      timersRunAheadMs,
+      sharpness: Number.isFinite(options.wishes.sharpness) ? options.wishes.sharpness : null,
+    },
     pages: [...facts.pages],
     placements: [...facts.placements],
     files: [...facts.files.values()].sort(byUrl),
@@ -113,6 +132,10 @@ function toRun(
     ledger,
     totals: totalsOf(facts.pages, facts.screens, ledger),
     trifles,
+    notJudged: notJudged(facts.pages, facts.screens, ledger),
+    redirected: pages.flatMap(({ record, leadsTo }) =>
+      leadsTo === undefined ? [] : [{ page: record.path, to: leadsTo }],
+    ),
     refused: countRefused(pages.map(({ record, refused }) => ({ page: record.path, urls: refused }))),
     strangeTraffic: strangeTraffic(site, options.traffic),
     incomplete,

@@ -1,7 +1,9 @@
-import { sweep } from '../browser/index.js';
+import { sweep, type SweepRecord } from '../browser/index.js';
 import type { Incomplete, Placement, SlotSweep } from '../core/run/index.js';
-import type { Page } from '../site/index.js';
 import type { AuditContext } from './context.js';
+import { identify } from './identity.js';
+import type { KnownElements, SurveyedPage } from './page-visits.js';
+import { observedIn } from './visit-summary.js';
 import { wantsSizes } from './wants-sizes.js';
 import { toSlotSweep } from './sweeps.js';
 
@@ -16,21 +18,15 @@ export interface SweptPages {
 /** Sweeps the pages on which a source-size list is, or should be, written. */
 export async function sweepPages(
   context: AuditContext,
-  placements: readonly Placement[],
+  surveyed: readonly SurveyedPage[],
 ): Promise<SweptPages> {
-  const { site, images, progress } = context;
-  const wanting = placements.filter((placement) =>
-    wantsSizes(placement, images.files, context.options.wishes.trifles),
+  const { images, progress, options } = context;
+  const pages = surveyed.filter(({ placements }) =>
+    placements.some((placement) => wantsSizes(placement, images.files, options.wishes.trifles)),
   );
-  const pages = site.pages.filter(({ path }) => wanting.some(({ page }) => page === path));
   progress.begin('sweeps', pages.length);
   const swept = await Promise.all(
-    pages.map((page) =>
-      context.inBrowser(() => {
-        const here = wanting.filter((placement) => placement.page === page.path);
-        return sweepPage(context, page, here).finally(() => progress.step());
-      }),
-    ),
+    pages.map((page) => context.inBrowser(() => sweepPage(context, page).finally(() => progress.step()))),
   );
   return {
     sweeps: swept.flatMap(({ sweeps }) => sweeps),
@@ -40,24 +36,40 @@ export async function sweepPages(
 
 async function sweepPage(
   context: AuditContext,
-  page: Page,
-  placements: readonly Placement[],
+  { record: { path }, known }: SurveyedPage,
 ): Promise<SweptPages> {
-  const { site, browser, options, allows } = context;
+  const { site, browser, options, allows, images } = context;
   const failed = (why: string): SweptPages => ({
     sweeps: [],
-    incomplete: [{ page: page.path, screen: null, why: `not swept: ${why}` }],
+    incomplete: [{ page: path, screen: null, why: `not swept: ${why}` }],
   });
   return context.twice(async () => {
     const record = await sweep(browser, {
-      url: site.origin + page.path,
+      url: site.origin + path,
       limitMs: options.pageLimitMs * patience,
       allows,
     });
     if (record.problem !== undefined) return failed(record.problem);
     return {
-      sweeps: placements.flatMap((placement) => toSlotSweep(placement, record) ?? []),
+      sweeps: placementsIn(record, known).flatMap(({ placement, node }) =>
+        wantsSizes(placement, images.files, options.wishes.trifles)
+          ? (toSlotSweep(placement, node, record) ?? [])
+          : [],
+      ),
       incomplete: [],
     };
   }, failed);
+}
+
+/** The page's placements as the nodes that they were in the load that was swept. */
+function placementsIn(
+  { page }: SweepRecord,
+  { byKey, documentOf }: KnownElements,
+): { placement: Placement; node: string }[] {
+  if (!page) return [];
+  return identify(observedIn(page), documentOf).flatMap(({ element: { node }, key }) => {
+    const placement = byKey.get(key);
+    // Frames are not swept: their width is their own.
+    return placement && !placement.frames ? [{ placement, node }] : [];
+  });
 }

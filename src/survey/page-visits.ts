@@ -1,21 +1,38 @@
 import { causeInWords } from '../core/wording/words.js';
 import { visit, visitWithoutScript, type ObservedPlacement } from '../browser/index.js';
 import { candidateUrls, environmentOf, pickImage } from '../core/markup/index.js';
-import type { Incomplete, PageRecord, Placement, Screen, WithoutScript } from '../core/run/index.js';
+import type {
+  Incomplete,
+  PageRecord,
+  Placement,
+  Screen,
+  VisitRecord as SavedVisit,
+  WithoutScript,
+} from '../core/run/index.js';
 import { findSourceElements, type Page } from '../site/index.js';
 import type { AuditContext } from './context.js';
 import { readPixels } from '../images/index.js';
 import { buildPlacements, parsedImage } from './placements.js';
 import { readStylePlaces } from './style-places.js';
-import { summarise, type VisitSummary } from './visit-summary.js';
+import type { SourceDocument } from './identity.js';
+import { nothingSeen, summarise, type VisitSummary } from './visit-summary.js';
 
 export interface SurveyedPage {
   record: PageRecord;
   placements: Placement[];
   /** Ids of the placements that the audit's selector chose. */
   matched: string[];
+  /** The page that it leads to instead of showing something itself. */
+  leadsTo: string | undefined;
   refused: string[];
   incomplete: Incomplete[];
+  /** How its elements are known again in another load. */
+  known: KnownElements;
+}
+
+export interface KnownElements {
+  byKey: ReadonlyMap<string, Placement>;
+  documentOf(frameUrl: string | undefined): SourceDocument | undefined;
 }
 
 /** Visits a page on every screen and joins what was seen. */
@@ -31,7 +48,6 @@ export async function surveyPage(context: AuditContext, page: Page): Promise<Sur
     ? await context.inBrowser(() => lookWithoutScript(context, page))
     : { seen: null, incomplete: [] };
   const html = (await site.read(page.file)).toString('utf8');
-  const source = findSourceElements(html);
   const base = urls.shorten(
     visits.find(({ summary }) => summary.baseUrl !== '')?.summary.baseUrl ?? page.path,
   );
@@ -41,8 +57,14 @@ export async function surveyPage(context: AuditContext, page: Page): Promise<Sur
     visits.flatMap(({ summary }) => summary.sheets),
     { file: page.file, base, html },
   );
-  const placements = buildPlacements(page, visits, source, urls, images.fileOf, styles);
-  const chosen = new Set(visits.flatMap(({ summary }) => summary.matched));
+  const documentOf = await documentsOf(context, page, html, visits);
+  const sources = { documentOf, styles };
+  const { placements, byKey, byNode } = buildPlacements(page, visits, sources, urls, images.fileOf);
+  const chosen = new Set(
+    visits.flatMap(({ screen, summary }) =>
+      summary.matched.flatMap((node) => byNode.get(screen.name)?.get(node) ?? []),
+    ),
+  );
   return {
     record: {
       path: page.path,
@@ -50,10 +72,12 @@ export async function surveyPage(context: AuditContext, page: Page): Promise<Sur
       base,
       withoutScript: withoutScript.seen,
       weight: context.weights.get(page.path) ?? 0,
-      visits: visits.map(({ summary }) => summary.visit),
+      visits: visits.map(({ screen, summary }) => withNames(summary, byNode.get(screen.name) ?? new Map())),
     },
     placements,
-    matched: placements.filter(({ selector }) => chosen.has(selector)).map(({ id }) => id),
+    matched: [...chosen].map(({ id }) => id),
+    known: { byKey, documentOf },
+    leadsTo: visits.flatMap(({ summary }) => summary.leadsTo ?? [])[0],
     refused: visits.flatMap(({ summary }) => summary.refused),
     incomplete: [
       ...withoutScript.incomplete,
@@ -62,6 +86,37 @@ export async function surveyPage(context: AuditContext, page: Page): Promise<Sur
       ),
     ],
   };
+}
+
+/** The visit as it goes into the run: elements are named as the placements name them, wherever they stood when their image came. */
+function withNames(
+  { visit: seen, released }: VisitSummary,
+  byNode: ReadonlyMap<string, Placement>,
+): SavedVisit {
+  const nameOf = (selector: string) => byNode.get(released.get(selector) ?? '')?.selector ?? selector;
+  const releases = seen.shift.releases.map((each) => ({ ...each, selectors: each.selectors.map(nameOf) }));
+  return { ...seen, shift: { ...seen.shift, releases } };
+}
+
+/** The files behind a page and behind the frames of this site that it holds. */
+async function documentsOf(
+  { site, urls }: AuditContext,
+  page: Page,
+  html: string,
+  visits: readonly { summary: VisitSummary }[],
+): Promise<(frameUrl: string | undefined) => SourceDocument | undefined> {
+  const own: SourceDocument = { file: page.file, elements: findSourceElements(html) };
+  const frames = new Map<string, SourceDocument>();
+  const addresses = visits.flatMap(({ summary }) =>
+    summary.observed.flatMap(({ frame }) => frame?.url ?? []),
+  );
+  for (const address of new Set(addresses)) {
+    const file = urls.isOwn(address) ? site.fileAt(urls.shorten(address)) : undefined;
+    if (file === undefined) continue;
+    const elements = findSourceElements((await site.read(file)).toString('utf8'));
+    frames.set(address, { file, elements });
+  }
+  return (frameUrl) => (frameUrl === undefined ? own : frames.get(frameUrl));
 }
 
 async function visitPage(context: AuditContext, page: Page, screen: Screen): Promise<VisitSummary> {
@@ -81,9 +136,9 @@ async function visitPage(context: AuditContext, page: Page, screen: Screen): Pro
         const record = await visit(browser, order);
         const held =
           record.heldView && (await readPixels(record.heldView, screen.width).catch(() => undefined));
-        return summarise(record, screen.name, urls, held);
+        return summarise(record, { screen: screen.name, url: order.url, urls, heldView: held });
       },
-      (why) => nothingSeen(screen.name, why),
+      (why) => ({ ...nothingSeen(screen.name, 'unseen'), incomplete: [why] }),
     );
   } finally {
     progress.step();
@@ -145,28 +200,4 @@ function addressesIn({ observed, visit: seen, baseUrl }: VisitSummary, { urls }:
     return [...written.map((url) => urls.resolve(url, baseUrl)), ...current];
   });
   return [...seen.downloads.map(({ url }) => url), ...offered];
-}
-
-function nothingSeen(screen: string, why: string): VisitSummary {
-  const none = { downloads: 0, bytes: 0 };
-  return {
-    visit: {
-      screen,
-      firstView: none,
-      whole: none,
-      allBytes: 0,
-      documentHeight: 0,
-      downloads: [],
-      documentWidth: 0,
-      largestPaint: null,
-      shift: { score: 0, observed: 0, releases: [] },
-    },
-    baseUrl: '',
-    observed: [],
-    matched: [],
-    sheets: [],
-    scripted: false,
-    refused: [],
-    incomplete: [why],
-  };
 }

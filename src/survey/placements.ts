@@ -14,48 +14,79 @@ import { styleOptions } from '../core/plan/style-rule.js';
 import { templateOf } from '../core/plan/template.js';
 import { drawnSize } from '../core/layout/drawn-size.js';
 import type { Download, ImageFile, ImageState, Placement, Screen, Shown } from '../core/run/index.js';
-import { matchElements, type Page, type SourceElement } from '../site/index.js';
+import type { Page } from '../site/index.js';
+import { identify, isLinked, type SourceDocument, type SourcePlace } from './identity.js';
 import type { SiteUrls } from './site-urls.js';
 import { stylePlace, type StylePlaces } from './style-places.js';
-import { keyOf, type ObservedElement, type VisitSummary } from './visit-summary.js';
+import { unfinished } from './visit-summary.js';
+import type { ObservedElement, VisitSummary } from './visit-summary.js';
 
 type FileOf = (url: string) => ImageFile | undefined;
+
+export interface PageSources {
+  /** The file behind an address of a frame, or behind the page itself. */
+  documentOf(frameUrl: string | undefined): SourceDocument | undefined;
+  styles?: StylePlaces;
+}
+
+export interface BuiltPlacements {
+  placements: Placement[];
+  /** By what identifies an element on every screen. */
+  byKey: ReadonlyMap<string, Placement>;
+  /** By screen: the placement of each node that its visit saw. */
+  byNode: Map<string, Map<string, Placement>>;
+}
 
 /** Joins what several screens saw of a page into its placements, in the order of the document. */
 export function buildPlacements(
   page: Page,
   visits: readonly { screen: Screen; summary: VisitSummary }[],
-  source: readonly SourceElement[],
+  { documentOf, styles = new Map() }: PageSources,
   urls: SiteUrls,
   fileOf: FileOf,
-  styles: StylePlaces = new Map(),
-): Placement[] {
+): BuiltPlacements {
   const byKey = new Map<string, Placement>();
+  const byNode: BuiltPlacements['byNode'] = new Map();
   for (const { screen, summary } of visits) {
-    const places = placesOf(summary.observed, source);
-    const downloads = new Map(summary.visit.downloads.map((download) => [download.url, download]));
-    summary.observed.forEach((element, index) => {
-      const shows = observedUrl(element, downloads, urls, summary.baseUrl, screen);
-      if (isLinked(element) && shows === null) return;
-      const key = keyOf(element);
-      const base = urls.shorten(summary.baseUrl);
-      const placement = byKey.get(key) ?? newPlacement(page, element, places[index] ?? null, urls, base);
+    const nodes = new Map<string, Placement>();
+    byNode.set(screen.name, nodes);
+    const downloads = firstTransfers(summary.visit.downloads);
+    for (const { element, place, key } of identify(summary.observed, documentOf)) {
+      const view = element.frame
+        ? { ...screen, width: element.frame.width, height: element.frame.height }
+        : screen;
+      const baseUrl = element.frame?.baseUrl ?? summary.baseUrl;
+      const shows = observedUrl(element, downloads, urls, baseUrl, view);
+      if (isLinked(element) && shows === null) continue;
+      const placement = byKey.get(key) ?? newPlacement(page, element, place, urls, urls.shorten(baseUrl));
       if (element.style && shows !== null && placement.source === null) {
-        const place = stylePlace(styles, element.style.property, shows, element.rules ?? []);
-        if (place) {
-          placement.source = place.position;
-          placement.markup = place.rule;
-          placement.base = place.base;
-          placement.template = `style ${place.rule}`;
+        const rule = stylePlace(styles, element.style.property, shows, element.rules ?? []);
+        if (rule) {
+          placement.source = rule.position;
+          placement.markup = rule.rule;
+          placement.base = rule.base;
+          placement.template = `style ${rule.rule}`;
         }
       }
       byKey.set(key, placement);
-      addScreen(placement, element, screen, shows, { urls, baseUrl: summary.baseUrl, downloads, fileOf });
-    });
+      nodes.set(element.node, placement);
+      addScreen(placement, element, view, shows, { urls, baseUrl, downloads, fileOf });
+    }
   }
   const placements = [...byKey.values()].sort((a, b) => byPosition(a, b, page.file));
   placements.forEach((placement, index) => (placement.id = `${page.path}#${index + 1}`));
-  return placements;
+  return { placements, byKey, byNode };
+}
+
+/** Of a file that was asked for more than once the first transfer that brought something. */
+function firstTransfers(downloads: readonly Download[]): Map<string, Download> {
+  const first = new Map<string, Download>();
+  const brought = ({ bytes, failure }: Download) => bytes > 0 && failure === undefined;
+  for (const download of downloads) {
+    const known = first.get(download.url);
+    if (!known || (!brought(known) && brought(download))) first.set(download.url, download);
+  }
+  return first;
 }
 
 /** Elements that scripts made have no place of their own and come last, in the order in which they were seen. */
@@ -72,7 +103,7 @@ function byPosition(a: Placement, b: Placement, pageFile: string): number {
 function newPlacement(
   page: Page,
   element: ObservedElement,
-  place: SourceElement | null,
+  place: SourcePlace | null,
   urls: SiteUrls,
   base: string,
 ): Placement {
@@ -84,13 +115,13 @@ function newPlacement(
     page: page.path,
     kind: element.kind,
     selector: element.selector,
-    source: place && { file: page.file, line: place.line, column: place.column },
+    source: place && { file: place.file, line: place.element.line, column: place.element.column },
     template: templateOf(
       element.chain,
       { tag: element.tag, classes },
       element.attributes.map(([name]) => name),
     ),
-    markup: place?.markup ?? urls.withoutOrigin(element.markup),
+    markup: place?.element.markup ?? urls.withoutOrigin(element.markup),
     base,
     ...(element.style ? { style: element.style } : {}),
     alt: element.attributes.find(([name]) => name === 'alt')?.[1] ?? null,
@@ -100,30 +131,6 @@ function newPlacement(
     shown: {},
     candidates: [],
   };
-}
-
-/** What only asks for a file, or shows it by style: it is there when the file was fetched. */
-const isLinked = ({ kind }: ObservedElement) =>
-  kind === 'css-image' || kind === 'preload' || kind === 'icon-link';
-
-/** Elements of the page, then links: each kind stands in the order of the document. */
-function placesOf(
-  observed: readonly ObservedElement[],
-  source: readonly SourceElement[],
-): (SourceElement | null)[] {
-  const isLink = ({ tag }: { tag: string }) => tag === 'link';
-  const pictures = observed.filter((element) => !isLinked(element));
-  const links = observed.filter((element) => isLinked(element) && isLink(element));
-  const places = new Map<ObservedElement, SourceElement | null>();
-  for (const [live, written] of [
-    [pictures, source.filter((element) => !isLink(element))],
-    [links, source.filter(isLink)],
-  ] as const)
-    matchElements(live, written).forEach((place, index) => {
-      const element = live[index];
-      if (element) places.set(element, place);
-    });
-  return observed.map((element) => places.get(element) ?? null);
 }
 
 /** The address that an element shows on a screen, from the site's root. */
@@ -198,6 +205,10 @@ function addScreen(
   }
   const density = densityOf(element, observed, screen, { urls, baseUrl });
   placement.shown[screen.name] = shownOn(element, download, file, density);
+  if (element.frame) {
+    const { width, height } = element.frame;
+    placement.frames = { ...placement.frames, [screen.name]: { width, height } };
+  }
   if (placement.candidates.length === 0) {
     const written = element.addresses ?? candidatesOf(image ?? preloadedImage(element), observed);
     placement.candidates = written.map((url) => urls.resolve(url, baseUrl));
@@ -242,6 +253,9 @@ function shownOn(
     fileWidth: size.width,
     fileHeight: size.height,
     seen: element.seen,
+    concealed: element.concealed,
+    seenLater: element.seenLater,
+    behind: element.behind,
     waiting: element.waitingLook,
     largestPaint,
     lazy: element.attributes.some(([name, value]) => name === 'loading' && value.toLowerCase() === 'lazy'),
@@ -270,6 +284,7 @@ function stateOf(
   download: Download | undefined,
   file: ImageFile | undefined,
 ): ImageState {
+  if (download?.failure === unfinished) return 'not-loaded';
   if (element.currentSrc === '') return parsedImage(element) && element.complete ? 'no-source' : 'not-loaded';
   if (download && (download.status >= 400 || download.failure !== undefined)) return 'broken';
   if (element.kind !== 'img' && element.kind !== 'picture') return download ? 'drawn' : 'not-loaded';

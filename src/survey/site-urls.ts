@@ -8,6 +8,8 @@ export class SiteUrls {
 
   /** As it is asked for: a fragment never leaves the browser (RFC 9110, 4.2.5). */
   shorten(url: string): string {
+    // Scripts make these up anew in each load.
+    if (url.startsWith('blob:')) return 'blob:';
     const asked = /^https?:/.test(url) ? url.replace(/#.*$/s, '') : url;
     return this.isOwn(asked) ? asked.slice(this.origin.length) : asked;
   }

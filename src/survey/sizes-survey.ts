@@ -6,7 +6,7 @@ import { buildPlacements } from './placements.js';
 import type { Progress } from './context.js';
 import { SiteUrls } from './site-urls.js';
 import { toSlotSweep } from './sweeps.js';
-import { summarise } from './visit-summary.js';
+import { nothingSeen, observedIn } from './visit-summary.js';
 
 /** What a template's images are given, claim and should say, over the width of the viewport. */
 export interface SizesGroup {
@@ -57,23 +57,19 @@ export async function surveySizes(
         survey.problems.push({ page: page.path, why: record.problem ?? 'nothing was seen of it' });
         continue;
       }
-      const visit = {
-        waiting: undefined,
-        heldView: undefined,
-        firstView: undefined,
-        final: record.page,
-        requests: [],
-        matched: [],
-        releases: [],
-        refused: [],
-        incomplete: [],
+      const summary = {
+        ...nothingSeen(screen.name, 'unseen'),
+        baseUrl: record.page.baseUrl,
+        observed: observedIn(record.page),
       };
-      const summary = summarise(visit, screen.name, urls, undefined);
-      const source = findSourceElements((await site.read(page.file)).toString('utf8'));
-      for (const placement of buildPlacements(page, [{ screen, summary }], source, urls, () => undefined)) {
+      const elements = findSourceElements((await site.read(page.file)).toString('utf8'));
+      const documentOf = (frame: string | undefined) =>
+        frame === undefined ? { file: page.file, elements } : undefined;
+      const built = buildPlacements(page, [{ screen, summary }], { documentOf }, urls, () => undefined);
+      for (const [node, placement] of built.byNode.get(screen.name) ?? []) {
         if (placement.kind !== 'img' && placement.kind !== 'picture') continue;
-        if (record.matched && !record.matched.has(placement.selector)) continue;
-        const swept = toSlotSweep(placement, record);
+        if (placement.frames || (record.matched && !record.matched.has(node))) continue;
+        const swept = toSlotSweep(placement, node, record);
         if (swept) addTo(groups, placement, swept);
       }
     }

@@ -10,18 +10,22 @@ const nothing = { write: null, holds: 0, worst: 0, constant: null };
 const fromFile =
   'the image takes its width from the file that is picked; give it width and height, or a width in the style sheet';
 
-/** What a sweep of a page says of one of its placements. */
-export function toSlotSweep({ id, selector }: Placement, record: SweepRecord): SlotSweep | undefined {
-  const samples = record.slots.get(selector);
+/** What a sweep of a page says of one of its placements, by the node that it was in that load. */
+export function toSlotSweep(
+  { id }: Pick<Placement, 'id'>,
+  node: string,
+  record: SweepRecord,
+): SlotSweep | undefined {
+  const samples = record.slots.get(node);
   if (!samples || samples.length === 0) return undefined;
-  if (record.widthFromFile.has(selector)) return { placement: id, pieces: [], ...nothing, reason: fromFile };
+  if (record.widthFromFile.has(node)) return { placement: id, pieces: [], ...nothing, reason: fromFile };
   const pieces = cutIntoPieces(samples).map(({ from, to, samples: stretch }) => ({
     from,
     slotFrom: toDecimals(stretch[0]?.slot ?? 0, 2),
     to,
     slotTo: toDecimals(stretch.at(-1)?.slot ?? 0, 2),
   }));
-  if (record.dependsOnHeight.has(selector)) {
+  if (record.dependsOnHeight.has(node)) {
     return {
       placement: id,
       pieces,
@@ -29,7 +33,7 @@ export function toSlotSweep({ id, selector }: Placement, record: SweepRecord): S
       reason: 'the slot depends on the height of the viewport too',
     };
   }
-  const written = writeDrawn(record, selector, samples);
+  const written = writeDrawn(record, node, samples);
   if ('reason' in written)
     return { placement: id, pieces: pieces.slice(0, mostPieces), ...nothing, reason: written.reason };
   const { text, holds, worst, constant } = written;
@@ -50,12 +54,12 @@ const mostPieces = 40;
 /** The `sizes` for the width at which the picture is drawn. */
 function writeDrawn(
   { drawn, heights }: SweepRecord,
-  selector: string,
+  node: string,
   slots: readonly SlotSample[],
 ): ReturnType<typeof writeSizes> {
-  const fitted = drawn.get(selector);
+  const fitted = drawn.get(node);
   if (!fitted) return writeSizes(slots);
-  const probes = heights.get(selector) ?? [];
+  const probes = heights.get(node) ?? [];
   const byHeight = probes.some(({ atUsual, atOther }) => Math.abs(atUsual - atOther) > 1);
   return byHeight ? writeCoverSizes(slots, fitted, probes, sweepHeights) : writeSizes(fitted);
 }

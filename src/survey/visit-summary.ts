@@ -17,10 +17,16 @@ export interface VisitSummary {
   sheets: string[];
   refused: string[];
   incomplete: string[];
+  /** By the selectors that the releases name: the node behind each. */
+  released: ReadonlyMap<string, string>;
+  /** Of a redirected visit: the page that was shown instead. */
+  leadsTo?: string;
 }
 
 export interface ObservedElement extends Omit<ObservedPlacement, 'box'> {
   slot: Slot | null;
+  /** Whether it came into view by itself once the page was let be. */
+  seenLater: boolean;
   whileWaiting: Slot | null;
   beforeScroll: Slot | null;
   largestPaint: boolean;
@@ -45,24 +51,42 @@ const isImage = ({ resource, mimeType }: LoggedRequest) =>
 /** Requests that the audit itself stopped are not downloads. */
 const wasRefused = ({ failure }: LoggedRequest) => failure === 'inspector';
 
-export function summarise(
-  record: VisitRecord,
-  screen: string,
-  urls: SiteUrls,
-  heldView: Pixels | undefined,
-): VisitSummary {
-  const { final, firstView, waiting } = record;
+/** Said of a transfer that was still under way when the visit ended. */
+export const unfinished = 'unfinished';
+
+export interface Summarised {
+  screen: string;
+  /** The address that was asked for. */
+  url: string;
+  urls: SiteUrls;
+  /** What the visitor sees while images are held. */
+  heldView?: Pixels | undefined;
+}
+
+export function summarise(record: VisitRecord, { screen, url, urls, heldView }: Summarised): VisitSummary {
+  const { final, firstView } = record;
+  const elsewhere = record.landed !== '' && !sameDocument(record.landed, url);
+  if (elsewhere)
+    return {
+      ...nothingSeen(screen, 'redirected'),
+      refused: record.refused,
+      leadsTo: urls.shorten(record.landed),
+      incomplete: record.incomplete,
+    };
   const finished = record.requests.filter(({ state }) => state === 'finished');
   const downloads = record.requests
     .filter((request) => isImage(request) && !wasRefused(request))
     .map((request) => toDownload(request, urls))
     .sort(byUrl);
   const inFirstView = downloads.filter(({ began }) => began === 'first-view');
+  const byItself = downloads.filter(({ began }) => began === 'by-itself');
   return {
     visit: {
       screen,
+      state: !final ? 'unseen' : record.incomplete.length > 0 ? 'partial' : 'complete',
       firstView: { downloads: inFirstView.length, bytes: sumOf(inFirstView) },
       whole: { downloads: downloads.length, bytes: sumOf(downloads) },
+      byItself: { downloads: byItself.length, bytes: sumOf(byItself) },
       allBytes: sumOf(finished),
       documentHeight: final?.documentHeight ?? 0,
       documentWidth: final?.documentWidth ?? 0,
@@ -71,17 +95,61 @@ export function summarise(
       downloads,
     },
     baseUrl: final?.baseUrl ?? '',
-    observed: final ? joinMeasurements(final, firstView, waiting, heldView) : [],
+    observed: final ? joinMeasurements(record, final, heldView, downloads, urls) : [],
+    released: nodesOf(record),
     matched: record.matched,
     scripted: final?.scripted ?? false,
-    sheets: finished.filter(({ resource }) => resource === 'Stylesheet').map(({ url }) => urls.shorten(url)),
+    sheets: finished
+      .filter(({ resource }) => resource === 'Stylesheet')
+      .map((request) => urls.shorten(request.url)),
     refused: record.refused,
     incomplete: record.incomplete,
   };
 }
 
+/** Whether two addresses show one document: a script may change query and fragment, and hosts leave out "index.html". */
+function sameDocument(one: string, other: string): boolean {
+  const path = (url: string) =>
+    URL.canParse(url) ? new URL(url).origin + new URL(url).pathname.replace(/\/index\.html?$/, '/') : url;
+  return path(one) === path(other);
+}
+
+/** A visit of which there is nothing to count. */
+export function nothingSeen(screen: string, state: 'redirected' | 'unseen'): VisitSummary {
+  const none = { downloads: 0, bytes: 0 };
+  return {
+    visit: {
+      screen,
+      state,
+      firstView: none,
+      whole: none,
+      byItself: none,
+      allBytes: 0,
+      documentHeight: 0,
+      downloads: [],
+      documentWidth: 0,
+      largestPaint: null,
+      shift: { score: 0, observed: 0, releases: [] },
+    },
+    baseUrl: '',
+    observed: [],
+    released: new Map(),
+    matched: [],
+    sheets: [],
+    scripted: false,
+    refused: [],
+    incomplete: [],
+  };
+}
+
+/** The nodes behind the selectors by which the releases speak of images: both were taken at one moment. */
+function nodesOf({ waiting }: VisitRecord): Map<string, string> {
+  return new Map(waiting?.placements.map(({ selector, node }) => [selector, node]));
+}
+
 function toDownload(request: LoggedRequest, urls: SiteUrls): Download {
-  const { bytes, mimeType: type, status, began, scrollDepth, failure } = request;
+  const { bytes, mimeType: type, status, began, scrollDepth, state } = request;
+  const failure = state === 'running' ? unfinished : request.failure;
   const url = urls.shorten(request.url);
   return { url, bytes, type, status, began, scrollDepth, ...(failure === undefined ? {} : { failure }) };
 }
@@ -95,29 +163,70 @@ function sumOf(items: readonly { bytes: number }[]): number {
 }
 
 function joinMeasurements(
+  { firstView, waiting, later }: VisitRecord,
   final: Measurement,
-  firstView: Measurement | undefined,
-  waiting: Measurement | undefined,
   heldView: Pixels | undefined,
+  downloads: readonly Download[],
+  urls: SiteUrls,
 ): ObservedElement[] {
   const boxes = (measurement: Measurement | undefined) =>
     new Map(measurement?.placements.map((element) => [keyOf(element), toSlot(element.box)]));
   const before = boxes(firstView);
   const held = boxes(waiting);
   const looks = looksWhileWaiting(waiting, heldView);
-  return final.placements.map(({ box, ...element }) => ({
+  const seenAtFirst = new Set(firstView?.placements.filter(({ seen }) => seen).map(keyOf));
+  const seenLater = new Set(
+    later.flatMap(({ placements }) => placements.filter(({ seen }) => seen).map(keyOf)),
+  );
+  const largest = firstView?.placements.find(({ selector }) => selector === firstView.largestPaint);
+  return [...final.placements, ...vanished(final, [firstView, waiting], downloads, urls)].map(
+    ({ box, ...element }) => ({
+      ...element,
+      slot: toSlot(box),
+      seenLater: seenLater.has(keyOf(element)) && !seenAtFirst.has(keyOf(element)),
+      whileWaiting: held.get(keyOf(element)) ?? null,
+      beforeScroll: before.get(keyOf(element)) ?? null,
+      largestPaint: largest !== undefined && largest.node === element.node,
+      waitingLook: looks.get(keyOf(element)) ?? null,
+    }),
+  );
+}
+
+/** The elements of one look at a page, of which nothing earlier is known. */
+export const observedIn = (page: Measurement): ObservedElement[] =>
+  page.placements.map(({ box, ...element }) => ({
     ...element,
     slot: toSlot(box),
-    whileWaiting: held.get(keyOf(element)) ?? null,
-    beforeScroll: before.get(keyOf(element)) ?? null,
-    largestPaint: firstView?.largestPaint === element.selector,
-    waitingLook: looks.get(keyOf(element)) ?? null,
+    seenLater: false,
+    whileWaiting: null,
+    beforeScroll: null,
+    largestPaint: false,
+    waitingLook: null,
   }));
+
+/** Images that a script took away once their file had failed: what they asked for is broken all the same. */
+function vanished(
+  final: Measurement,
+  earlier: readonly (Measurement | undefined)[],
+  downloads: readonly Download[],
+  urls: SiteUrls,
+): ObservedPlacement[] {
+  const failed = new Set(downloads.filter(({ status }) => status >= 400).map(({ url }) => url));
+  const known = new Set(final.placements.map(keyOf));
+  return earlier.flatMap((measurement) =>
+    (measurement?.placements ?? []).flatMap((element) => {
+      const written = element.attributes.find(([name]) => name === 'src')?.[1];
+      const url = written === undefined ? '' : urls.resolve(written, measurement?.baseUrl ?? '');
+      if (known.has(keyOf(element)) || !failed.has(url)) return [];
+      known.add(keyOf(element));
+      return [{ ...element, box: null, complete: true, naturalWidth: 0 }];
+    }),
+  );
 }
 
 /** An element may show several images: by itself and by its styles. */
-export const keyOf = ({ kind, selector, style }: Pick<ObservedPlacement, 'kind' | 'selector' | 'style'>) =>
-  [kind, selector, style?.property ?? '', style?.layer ?? 0].join(' ');
+const keyOf = ({ kind, node, style }: Pick<ObservedPlacement, 'kind' | 'node' | 'style'>) =>
+  [kind, node, style?.property ?? '', style?.layer ?? 0].join(' ');
 
 function looksWhileWaiting(
   waiting: Measurement | undefined,

@@ -9,7 +9,7 @@ export function wantsSizes(
   files: ReadonlyMap<string, ImageFile>,
   trifles: TrifleLimits,
 ): boolean {
-  if (placement.kind !== 'img' && placement.kind !== 'picture') return false;
+  if ((placement.kind !== 'img' && placement.kind !== 'picture') || placement.frames) return false;
   const markup = readImageMarkup(placement.markup);
   const written = markup
     ? parseImage(markup).sources.some(({ srcset }) =>

@@ -284,7 +284,7 @@ describe('yukkuri audit, used wrongly', function () {
       'a limit that is no number',
       async () => ['audit', '.', '--limit', 'x'],
       2,
-      /--limit must be a `number` type/,
+      /--limit must be one number for both lists/,
     ],
     [
       'no browser',

@@ -1,6 +1,6 @@
 import { PriceList } from '../../src/core/bytes/price-list.js';
 import { defaultTrifles } from '../../src/core/bytes/trifles.js';
-import type { World } from '../../src/core/judging/facts.js';
+import type { Wishes, World } from '../../src/core/judging/facts.js';
 import { defaultReach } from '../../src/core/layout/reach.js';
 import type { Download, ImageFile, Placement, Screen, Shown } from '../../src/core/run/index.js';
 
@@ -42,6 +42,16 @@ export const somePlacement = (facts: Partial<Placement> & { id: string }): Place
   candidates: [],
   ...facts,
 });
+
+/** How far below the fold lazy images are loaded in these facts, CSS px. */
+export const someLazyDistance = 1250;
+
+export const someWishes: Wishes = {
+  formats: ['avif', 'webp'],
+  trifles: defaultTrifles,
+  keepCredits: false,
+  sharpness: Number.POSITIVE_INFINITY,
+};
 
 export const oneScreen: Screen = {
   name: 'desk',
@@ -92,6 +102,9 @@ export function shownOn(
     fileWidth: file[0],
     fileHeight: file[1],
     seen: true,
+    concealed: false,
+    seenLater: false,
+    behind: 'nothing',
     waiting: null,
     largestPaint: false,
     lazy: false,
@@ -146,8 +159,10 @@ export function someFacts({
       const all = { downloads: list.length, bytes };
       return {
         screen,
+        state: 'complete' as const,
         firstView: all,
         whole: all,
+        byItself: { downloads: 0, bytes: 0 },
         allBytes: bytes,
         documentHeight: 5000,
         documentWidth: 400,
@@ -169,9 +184,10 @@ export function someFacts({
     sweeps: new Map(),
     prices: new PriceList(new Map(), byUrl),
     reach: defaultReach,
+    lazyDistance: someLazyDistance,
     placeholders: new Map(),
     crops: new Map(),
     sheets: new Map(),
-    wishes: { formats: ['avif', 'webp'], trifles: defaultTrifles, keepCredits: false },
+    wishes: someWishes,
   };
 }

@@ -20,7 +20,7 @@ import type {
   Shown,
   SlotSweep,
 } from '../../src/core/run/index.js';
-import { someFacts, someFile, somePlacement } from './facts.js';
+import { someFacts, someFile, someLazyDistance, somePlacement } from './facts.js';
 
 /** Small, fast and the same everywhere: mulberry32. */
 export class Dice {
@@ -309,7 +309,7 @@ class Generator {
       const box = { x: 0, y, width, height };
       const drawn = drawnSize(box, natural, fit);
       const lazy = / loading="lazy"/.test(markup);
-      const early = !lazy || y < screen.height + 1250;
+      const early = !lazy || y < screen.height + someLazyDistance;
       if (hidden && lazy) continue;
       placement.slots[screen.name] = hidden ? null : box;
       placement.picks[screen.name] = { predicted: pick.url, observed: pick.url };
@@ -332,6 +332,9 @@ class Generator {
         fileWidth: file.width,
         fileHeight: file.height,
         seen: !hidden,
+        concealed: false,
+        seenLater: false,
+        behind: 'nothing',
         waiting: null,
         largestPaint: false,
         lazy,

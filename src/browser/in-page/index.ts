@@ -2,9 +2,12 @@ import { breakpoints } from './breakpoints.js';
 import { imageElements, observe, slotSizes, widthsFromFile } from './placements.js';
 import { uniqueSelector } from './selector.js';
 import { imagesArrive, markPlaces, pendingImages, shiftsSinceMark } from './shifts.js';
+import { nodeName } from './identity.js';
 import { linkedImages } from './linked-images.js';
 import { styledImages } from './styled-images.js';
 import type { InPage, Measurement } from './protocol.js';
+import { framePlace } from './frame-place.js';
+import { scrollInner, scrollMain, scrollRange, wholeHeight } from './scrolling.js';
 import { forgetRules } from './style-rules.js';
 
 let largestPaint: Element | null = null;
@@ -44,7 +47,7 @@ const frame = () => new Promise((resolve) => requestAnimationFrame(resolve));
 const measurement = (): Measurement => ({
   placements: [...imageElements().map(observe), ...linkedImages(), ...styledImages()],
   scripted: document.scripts.length > 0,
-  documentHeight: root().scrollHeight,
+  documentHeight: wholeHeight(),
   documentWidth: root().scrollWidth,
   baseUrl: document.baseURI,
   viewportWidth: document.documentElement.clientWidth,
@@ -69,18 +72,16 @@ const inPage: InPage = {
   matching: (selector) =>
     imageElements()
       .filter((element) => element.closest(selector) !== null)
-      .map(uniqueSelector),
+      .map(nodeName),
   breakpoints,
   markPlaces,
   shiftsSinceMark,
   pendingImages,
   imagesArrive,
-  scrollTo: (y) => scrollTo({ top: y, behavior: 'instant' }),
-  scrollRange: () => ({
-    position: scrollY,
-    end: Math.max(0, root().scrollHeight - innerHeight),
-    step: Math.max(1, innerHeight),
-  }),
+  scrollTo: scrollMain,
+  scrollRange,
+  scrollInner,
+  framePlace,
 };
 
 Object.assign(globalThis, { yukkuri: inPage });

@@ -1,4 +1,5 @@
 import { attributesOf } from './placements.js';
+import { nodeName } from './identity.js';
 import { styledSides } from './sides.js';
 import type { ObservedPlacement } from './protocol.js';
 import { ancestorChain, uniqueSelector } from './selector.js';
@@ -11,6 +12,7 @@ export function linkedImages(): ObservedPlacement[] {
     )
     .map((link) => ({
       kind: /preload/i.test(link.rel) ? ('preload' as const) : ('icon-link' as const),
+      node: nodeName(link),
       selector: uniqueSelector(link),
       tag: 'link',
       attributes: attributesOf(link),
@@ -19,6 +21,7 @@ export function linkedImages(): ObservedPlacement[] {
       markup: link.outerHTML,
       box: null,
       seen: true,
+      concealed: false,
       behind: 'nothing' as const,
       fit: 'fill',
       ...styledSides,

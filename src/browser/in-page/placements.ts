@@ -1,5 +1,7 @@
 import { ancestorChain, deepQuery, uniqueSelector } from './selector.js';
-import { behindOf, isSeen } from './visibility.js';
+import { nodeName } from './identity.js';
+import { scrolledBy } from './scrolling.js';
+import { behindOf, isConcealed, isSeen } from './visibility.js';
 import { sidesOf, styledSides } from './sides.js';
 import type { Attributes, Box, ObservedPlacement, SweptSize } from './protocol.js';
 
@@ -19,6 +21,7 @@ export function observe(element: Element): ObservedPlacement {
   const image = element instanceof HTMLImageElement ? element : undefined;
   return {
     kind: picture ? 'picture' : kindOf(element),
+    node: nodeName(element),
     selector: uniqueSelector(element),
     tag: element.localName,
     attributes: attributesOf(element),
@@ -27,6 +30,7 @@ export function observe(element: Element): ObservedPlacement {
     markup: (picture ? (element.parentElement ?? element) : element).outerHTML.slice(0, longestMarkup),
     box: contentBox(element, style),
     seen: isSeen(element),
+    concealed: isConcealed(element),
     behind: behindOf(element),
     fit: style.objectFit,
     ...(image ? sidesOf(element) : styledSides),
@@ -37,18 +41,13 @@ export function observe(element: Element): ObservedPlacement {
   };
 }
 
-/** Selectors do not change while the window is resized, and computing them costs more than the layout. */
-const selectors = new WeakMap<Element, string>();
-
 export function slotSizes(): Record<string, SweptSize | null> {
   const sizes: Record<string, SweptSize | null> = {};
   for (const element of imageElements()) {
-    const selector = selectors.get(element) ?? uniqueSelector(element);
-    selectors.set(element, selector);
     const style = getComputedStyle(element);
     const box = contentBox(element, style);
     const image = element instanceof HTMLImageElement ? element : undefined;
-    sizes[selector] = box && {
+    sizes[nodeName(element)] = box && {
       width: box.width,
       height: box.height,
       fit: style.objectFit,
@@ -84,7 +83,7 @@ export function widthsFromFile(): string[] {
   );
   return images
     .filter((element) => element.computedStyleMap().get('width')?.toString() === 'auto')
-    .map(uniqueSelector);
+    .map(nodeName);
 }
 
 function kindOf(element: Element): ObservedPlacement['kind'] {
@@ -131,6 +130,7 @@ function sourcesBefore(image: Element): Attributes[] {
 export function contentBox(element: Element, style: CSSStyleDeclaration): Box | null {
   if (element.getClientRects().length === 0) return null;
   const rect = element.getBoundingClientRect();
+  const scrolled = scrolledBy(element);
   const side = (name: string) => Number.parseFloat(style.getPropertyValue(name)) || 0;
   const left = side('border-left-width') + side('padding-left');
   const right = side('border-right-width') + side('padding-right');
@@ -144,7 +144,7 @@ export function contentBox(element: Element, style: CSSStyleDeclaration): Box | 
   const y = Math.abs(scaleY - 1) * (html?.offsetHeight ?? 0) < 1 ? 1 : scaleY;
   return {
     x: rect.left + scrollX + left * x,
-    y: rect.top + scrollY + top * y,
+    y: rect.top + scrolled.y + top * y,
     width: Math.max(0, rect.width - (left + right) * x),
     height: Math.max(0, rect.height - (top + bottom) * y),
   };

@@ -16,8 +16,27 @@ export interface ChainLink {
   classes: string[];
 }
 
+/** Where a document is shown that stands in a frame. */
+export interface FramePlace {
+  /** Of the frame's element in the document around it. */
+  selector: string;
+  node: string;
+  /** What of its element shows the document, in coordinates of the document around it; null without a box. */
+  box: Box | null;
+  seen: boolean;
+  /** The address of the document in it. */
+  url: string;
+  /** Its viewport. */
+  width: number;
+  height: number;
+}
+
 export interface ObservedPlacement {
   kind: PlacementKind;
+  /** Names the element within one load of the page, whatever moves or is inserted before it. */
+  node: string;
+  /** Of what stands in a frame: the frame's document and its viewport. */
+  frame?: { url: string; baseUrl: string; width: number; height: number };
   selector: string;
   tag: string;
   attributes: Attributes;
@@ -30,6 +49,8 @@ export interface ObservedPlacement {
   box: Box | null;
   /** Whether any part of the box can come into view by scrolling the page. */
   seen: boolean;
+  /** Whether styles hide it although it has its place: a hover, a class or a timer may show it at once. */
+  concealed: boolean;
   /** What styles draw in the box behind the image. */
   behind: Behind;
   fit: string;
@@ -53,7 +74,7 @@ export interface ObservedPlacement {
 /** Stands for the style attribute among the selectors of rules. */
 export const styleAttribute = '@style';
 
-export type Behind = 'nothing' | 'gradient' | 'picture' | 'inlined-picture';
+export type Behind = 'nothing' | 'colour' | 'gradient' | 'picture' | 'inlined-picture';
 
 export interface Measurement {
   placements: ObservedPlacement[];
@@ -112,15 +133,17 @@ export interface SweptSize {
 /** The functions that the script puts into its own world of the page. */
 export interface InPage {
   measure(): Measurement;
+  /** Null for the page itself, and for frames of other origins. */
+  framePlace(): FramePlace | null;
   settle(frames: number): Promise<void>;
   /** Waits until images of the first view are decoded, painted and reported as paints. */
   paintsReported(): Promise<void>;
   scrollTo(y: number): void;
-  /** Slots of all placements by selector, null where there is no box. */
+  /** Slots of all placements by node, null where there is no box. */
   slotSizes(): Record<string, SweptSize | null>;
-  /** Selectors of images whose box takes its width from the file that is picked. */
+  /** Nodes of images whose box takes its width from the file that is picked. */
   widthsFromFile(): string[];
-  /** Our selectors of the placements that a CSS selector matches, or that stand inside what it matches. */
+  /** Nodes of the placements that a CSS selector matches, or that stand inside what it matches. */
   matching(selector: string): string[];
   /** Viewport widths that the page's style sheets and sources name, CSS px. */
   breakpoints(): number[];
@@ -131,4 +154,6 @@ export interface InPage {
   /** Waits until images have arrived or failed. */
   imagesArrive(selectors: readonly string[]): Promise<void>;
   scrollRange(): { position: number; end: number; step: number };
+  /** Scrolls what scrolls inside the page and holds images, one viewport of its own on; whether anything moved. */
+  scrollInner(): boolean;
 }

@@ -140,7 +140,8 @@ function walk(
   found: Map<Node, NodePlace>,
 ): Box | undefined {
   const style = getComputedStyle(element);
-  if (style.display === 'none') return undefined;
+  // What a closed disclosure holds has boxes of an earlier layout, and none of them is drawn.
+  if (style.display === 'none' || isSkipped(element, style)) return undefined;
   const rect = element.getBoundingClientRect();
   const box = { x: rect.x, y: rect.y, width: rect.width, height: rect.height };
   const visible = style.visibility === 'visible';
@@ -165,6 +166,10 @@ function walk(
   if (counts && whole.width > 0 && whole.height > 0) found.set(element, { box, whole, clip, frame });
   return inline && !isReplaced(element) && box.width === 0 ? undefined : whole;
 }
+
+/** Whether the rendering of an element is skipped altogether: CSS Containment 2, section 4. */
+const isSkipped = (element: Element, { display }: CSSStyleDeclaration) =>
+  display !== 'contents' && !element.checkVisibility();
 
 function joined(a: Box, b: Box): Box {
   if (b.width === 0 || b.height === 0) return a;

@@ -3,7 +3,9 @@ import { styleAttribute, type ObservedPlacement } from './protocol.js';
 import { styledSides } from './sides.js';
 import { matches, readRules } from './style-rules.js';
 import { ancestorChain, deepQuery, uniqueSelector } from './selector.js';
-import { isSeen } from './visibility.js';
+import { nodeName } from './identity.js';
+import { scrolledBy } from './scrolling.js';
+import { isConcealed, isSeen } from './visibility.js';
 
 /** Properties whose values show images. */
 const properties = [
@@ -80,6 +82,7 @@ function describe(
   const box = contentBox(element, getComputedStyle(element));
   return {
     kind: 'css-image',
+    node: `${nodeName(element)}${pseudo ?? ''}`,
     selector: `${uniqueSelector(element)}${pseudo ?? ''}`,
     tag: element.localName,
     attributes:
@@ -89,6 +92,7 @@ function describe(
     markup: `${property}: ${value}`,
     box: box && paintedBox(element, pseudo, property, box),
     seen: isSeen(element),
+    concealed: isConcealed(element),
     behind: 'nothing',
     fit: fitOf(style, property, layer),
     ...styledSides,
@@ -133,7 +137,12 @@ function paintedBox(
   if (pseudo !== undefined || property !== 'background-image')
     return pseudo === undefined && property === 'mask-image' ? box : null;
   const rect = element.getBoundingClientRect();
-  return { x: rect.left + scrollX, y: rect.top + scrollY, width: rect.width, height: rect.height };
+  return {
+    x: rect.left + scrollX,
+    y: rect.top + scrolledBy(element).y,
+    width: rect.width,
+    height: rect.height,
+  };
 }
 
 /** How large a layer is drawn; lists of sizes are repeated where there are more images. */

@@ -1,14 +1,16 @@
 import type { Behind } from './protocol.js';
+import { scrolledBy } from './scrolling.js';
 
 /** Whether any part of an element's box can come into view by scrolling the page up and down. */
 export function isSeen(element: Element): boolean {
-  if (!element.checkVisibility({ opacityProperty: true, visibilityProperty: true })) return false;
+  if (!element.checkVisibility()) return false;
   const { left, top, width, height } = element.getBoundingClientRect();
+  const own = scrolledBy(element);
   const part = {
     left: left + scrollX,
-    top: top + scrollY,
+    top: top + own.y,
     right: left + scrollX + width,
-    bottom: top + scrollY + height,
+    bottom: top + own.y + height,
   };
   for (
     let node = element.parentElement;
@@ -17,21 +19,38 @@ export function isSeen(element: Element): boolean {
   ) {
     const { overflowX, overflowY } = getComputedStyle(node);
     const rect = node.getBoundingClientRect();
+    const clipped = scrolledBy(node);
     // Sideways nothing but the visitor's own swipe brings a slide in; downwards the page scrolls.
     if (overflowX !== 'visible' && node !== document.body) {
       part.left = Math.max(part.left, rect.left + scrollX);
       part.right = Math.min(part.right, rect.right + scrollX);
     }
     if (/hidden|clip/.test(overflowY) && node !== document.body) {
-      part.top = Math.max(part.top, rect.top + scrollY);
-      part.bottom = Math.min(part.bottom, rect.bottom + scrollY);
+      part.top = Math.max(part.top, rect.top + clipped.y);
+      part.bottom = Math.min(part.bottom, rect.bottom + clipped.y);
     }
   }
   return part.right - Math.max(0, part.left) >= 1 && part.bottom - Math.max(0, part.top) >= 1;
 }
 
+/** Whether an element has its place, but styles hide what is drawn there. */
+export const isConcealed = (element: Element): boolean =>
+  element.checkVisibility() && !element.checkVisibility({ opacityProperty: true, visibilityProperty: true });
+
 /** Boxes that are this much larger than the image are not its frame, CSS px. */
 const frameMargin = 4;
+
+const isColour = (colour: string) => !/^rgba\(.*, 0\)$|^transparent$/.test(colour);
+const white = 'rgb(255, 255, 255)';
+
+/** The colour of the page around an element. */
+function groundAround(element: Element): string {
+  for (let node = element.parentElement; node; node = node.parentElement) {
+    const { backgroundColor } = getComputedStyle(node);
+    if (isColour(backgroundColor)) return backgroundColor;
+  }
+  return white;
+}
 
 /** What styles draw behind an image: on the element itself, or on parents that are its frame. */
 export function behindOf(element: Element): Behind {
@@ -40,10 +59,11 @@ export function behindOf(element: Element): Behind {
     const rect = node.getBoundingClientRect();
     const isFrame = rect.width - own.width <= frameMargin && rect.height - own.height <= frameMargin;
     if (node !== element && !isFrame) return 'nothing';
-    const { backgroundImage } = getComputedStyle(node);
+    const { backgroundImage, backgroundColor } = getComputedStyle(node);
     if (/url\("data:/.test(backgroundImage)) return 'inlined-picture';
     if (/url\(/.test(backgroundImage)) return 'picture';
     if (/gradient\(/.test(backgroundImage)) return 'gradient';
+    if (isColour(backgroundColor)) return backgroundColor === groundAround(node) ? 'nothing' : 'colour';
   }
   return 'nothing';
 }

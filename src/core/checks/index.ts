@@ -15,6 +15,7 @@ import { ladderGap } from './choice/ladder-gap.js';
 import { ladderTooShort } from './choice/ladder-too-short.js';
 import { sizesMissing } from './choice/sizes-missing.js';
 import { sizesOverstates } from './choice/sizes-overstates.js';
+import { sizesOffBetweenScreens } from './choice/sizes-off-between-screens.js';
 import { sizesUnderstates } from './choice/sizes-understates.js';
 import { sourceOrder } from './choice/source-order.js';
 import { srcsetDoesNotParse } from './choice/srcset-does-not-parse.js';
@@ -63,6 +64,7 @@ export const checks: readonly Check[] = [
   srcsetDoesNotParse,
   descriptorDiffersFromFile,
   sizesUnderstates,
+  sizesOffBetweenScreens,
   ladderTooShort,
   eagerBelowFold,
   lazyInFirstView,

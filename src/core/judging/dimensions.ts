@@ -154,5 +154,7 @@ export function lazyEdits(placement: Placement, facts: Facts): TagEdit[] {
     ({ whileWaiting }) => whileWaiting !== null && whileWaiting.height >= noticeable,
   );
   const dimensions = room || hasDimensions(placement) ? [] : dimensionEdits(placement, facts);
+  // Without room it would only be another fault.
+  if (!room && !hasDimensions(placement) && dimensions.length === 0) return [];
   return [...dimensions, { kind: 'set', name: 'loading', value: 'lazy' }];
 }

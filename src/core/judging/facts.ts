@@ -1,9 +1,10 @@
 import type { TrifleLimits } from '../bytes/trifles.js';
+import type { Sharpness } from '../layout/sharpness.js';
 import { Plan, type PlanInput } from '../plan/plan.js';
 import type { Crop, IconSheet, Placeholder } from '../run/types.js';
 
 /** Everything that was observed and measured, as plain values, and what the user wants. */
-export interface World extends Omit<PlanInput, 'keepCredits'> {
+export interface World extends Omit<PlanInput, 'keepCredits' | 'sharpness'> {
   /** What could stand in for a picture while it is awaited, by its URL. */
   placeholders: ReadonlyMap<string, Placeholder>;
   /** Where most happens in wide pictures, by URL. */
@@ -20,6 +21,8 @@ export interface Wishes {
   trifles: TrifleLimits;
   /** Whether the names of author and licence stay in the files. */
   keepCredits: boolean;
+  /** The density up to which pictures are to be sharp; Infinity for each screen's own. */
+  sharpness: Sharpness;
 }
 
 /** What the checks may know: the world, and what the plan has made of it so far. */
@@ -29,5 +32,5 @@ export interface Facts extends World {
 
 /** The world with a plan of which nothing is made yet. */
 export function factsOf(world: World): Facts {
-  return { ...world, plan: new Plan({ ...world, keepCredits: world.wishes.keepCredits }) };
+  return { ...world, plan: new Plan({ ...world, ...world.wishes }) };
 }

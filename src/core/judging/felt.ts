@@ -36,3 +36,17 @@ export function visitsTouched(
       if (met.has(JSON.stringify([path, name]))) touched += weight * share;
   return touched;
 }
+
+/** What visitors feel most, first; what none of them names comes last. */
+const feltFirst: readonly (readonly string[])[] = [
+  ['does-not-load', 'file-cut-short'],
+  ['no-dimensions', 'dimensions-of-another-ratio', 'art-directed-without-dimensions', 'lazy-without-room'],
+  ['main-picture-late', 'lazy-in-first-view'],
+  ['blank-while-waiting'],
+];
+
+/** How much visitors feel of findings: the higher, the more. */
+export function feltRank(checks: readonly string[]): number {
+  const place = feltFirst.findIndex((ids) => ids.some((id) => checks.includes(id)));
+  return place < 0 ? 0 : feltFirst.length - place;
+}

@@ -1,3 +1,4 @@
+import { viewOf } from '../layout/view-of.js';
 import type { Claimed } from '../plan/claims.js';
 import { byMaking, giveNames, type PlannedFile } from '../plan/file-book.js';
 import type { ImageState } from '../plan/image-state.js';
@@ -109,7 +110,7 @@ export class FixWriter {
     for (const screen of screens) {
       if (!placement.downloads[screen.name]) continue;
       const claimed = plan.taken(placement, screen.name);
-      const taken = read(screen, placement.slots[screen.name]?.width);
+      const taken = read(viewOf(placement, screen), placement.slots[screen.name]?.width);
       if (claimed && taken?.url !== this.#nameOf(claimed.file))
         throw new Error(
           `What was written for ${placement.id} makes ${screen.name} take ${taken?.url ?? 'nothing'}, not ${this.#nameOf(claimed.file)}. This is a fault of the program.`,

@@ -2,7 +2,7 @@ import { groupBy } from '../grouping.js';
 import { ClaimReader, type Candidate } from '../plan/claims.js';
 import { unitOf } from '../plan/units.js';
 import type { Finding, Fix, LedgerEntry, Placement } from '../run/types.js';
-import { averageShift, visitsTouched } from './felt.js';
+import { averageShift, feltRank, visitsTouched } from './felt.js';
 import type { Judgement, Kept } from './judge.js';
 import { Clusters } from './clusters.js';
 import type { FixGroup } from './fix-group.js';
@@ -88,6 +88,7 @@ const kinds: Readonly<Record<string, string>> = {
   'sizes-overstates': 'sizes',
   'sizes-missing': 'sizes',
   'sizes-understates': 'sizes',
+  'sizes-off-between-screens': 'sizes',
 };
 
 /** What the findings of a placement edit: only where that is the same, one text can stand for others. */
@@ -119,7 +120,12 @@ function toCandidate({ id, placements, findings, byHand }: FixGroup, { kept, fac
   return {
     id,
     placements: byHand ? [] : placements,
-    rank: [averageShift(cases, facts), visitsTouched(cases, facts), -(findings[0] ?? 0)],
+    rank: [
+      feltRank(findings.flatMap((index) => kept[index]?.check.id ?? [])),
+      averageShift(cases, facts),
+      visitsTouched(cases, facts),
+      -(findings[0] ?? 0),
+    ],
   };
 }
 

@@ -1,3 +1,5 @@
+import { sharpDensity } from '../layout/sharpness.js';
+import { viewOf } from '../layout/view-of.js';
 import { toDecimals } from '../wording/rounding.js';
 import type { Facts } from './facts.js';
 import { fileOf, imageOf } from './choice.js';
@@ -72,7 +74,7 @@ function rowFor(
   facts: Facts,
 ): WhyRow {
   const image = imageOf(placement);
-  const explained = image && explainPick(image, environmentOf(screen), slot);
+  const explained = image && explainPick(image, environmentOf(viewOf(placement, screen)), slot);
   const file = image && explained && fileOf(explained.pick.url, placement, facts);
   const observed = visited ? (placement.picks[screen.name]?.observed ?? null) : undefined;
   const url =
@@ -81,7 +83,10 @@ function rowFor(
   const drawn = visited ? placement.shown[screen.name]?.drawnWidth : slot;
   const delivered = Object.values(placement.downloads).map((download) => download.url);
   const largest = masterOf(placement.candidates, delivered, facts.files)?.width ?? shown?.width ?? 0;
-  const needed = drawn === undefined || drawn === 0 ? undefined : neededWidth(drawn, screen.density, largest);
+  const needed =
+    drawn === undefined || drawn === 0
+      ? undefined
+      : neededWidth(drawn, sharpDensity(screen, facts.wishes.sharpness), largest);
   return {
     screen,
     visited,

@@ -38,7 +38,41 @@ export function fitSize(samples: readonly SlotSample[]): FittedSize | undefined 
       const burden = size.text.length + errorWeight * usedError(samples, size);
       if (!best || burden < best.burden) best = { size, burden };
     }
-    if (best) return best.size;
+    if (best) return exactFraction(samples, slope, best.size) ?? best.size;
+  }
+  return undefined;
+}
+
+/** Columns of a grid; others are whole hundredths of the viewport, or nearly so. */
+const denominators = [3, 6, 7, 9, 11, 12];
+/** A fraction is what the style sheet says where it uses up so little of the allowed error, … */
+const exact = 0.1;
+/** … and it is worth writing where the shorter text uses up more than this. */
+const rough = 0.25;
+/** A slope nearer to a fraction than this may be that fraction. */
+const nearFraction = 0.003;
+/** What is taken off the whole width before it is divided is mostly a whole number, CSS px. */
+const halfPixel = 0.5;
+
+/** `calc((100vw - 96px) / 3)`, where that is the slot and shorter texts only come near it. */
+function exactFraction(
+  samples: readonly SlotSample[],
+  slope: number,
+  shorter: FittedSize,
+): FittedSize | undefined {
+  if (usedError(samples, shorter) <= rough) return undefined;
+  for (const parts of denominators) {
+    const share = Math.round(slope * parts);
+    if (share < 1 || share >= parts || Math.abs(share / parts - slope) > nearFraction) continue;
+    const range = offsetRange(samples, share / parts);
+    // Where both can be cut down they are another fraction.
+    if (!range || denominators.some((less) => less < parts && (share * less) % parts === 0)) continue;
+    const middle = ((range.low + range.high) / 2) * (parts / share);
+    const taken = Number(tidyNumber(middle - halfPixel, middle + halfPixel));
+    const sum = taken === 0 ? '100vw' : `(100vw ${taken < 0 ? '-' : '+'} ${Math.abs(taken)}px)`;
+    const text = `calc(${sum}${share === 1 ? '' : ` * ${share}`} / ${parts})`;
+    const size = { text, slope: share / parts, offset: (taken * share) / parts };
+    if (usedError(samples, size) <= exact) return size;
   }
   return undefined;
 }

@@ -13,9 +13,3 @@ export function shareInFirstView(slot: Slot, screen: Pick<Screen, 'width' | 'hei
 export function distanceBelowFold(slot: Slot, screen: Pick<Screen, 'height'>): number {
   return slot.y - screen.height;
 }
-
-/**
- * How far below the viewport Chromium begins to load lazy images on a fast connection, CSS px. An image nearer than
- * this is fetched in the first view whether lazy or not, so making it lazy saves nothing.
- */
-export const lazyLoadDistance = 1250;

@@ -26,7 +26,7 @@ interface Area {
 export function waitingLook(
   view: Pixels,
   slot: Slot,
-  behind: 'nothing' | 'gradient' | 'picture' | 'inlined-picture',
+  behind: 'nothing' | 'colour' | 'gradient' | 'picture' | 'inlined-picture',
 ): WaitingLook | null {
   const area = clipTo(view, {
     left: Math.ceil(slot.x),

@@ -80,11 +80,16 @@ export interface PickOptions {
 
 /** Parses the attributes of an image and its sources. */
 export function parseImage(markup: ImageMarkup): ParsedImage {
+  const image = parseSource('img', markup.img);
+  const sources = markup.sources.map((source) => parseSource('source', source));
   return {
     lazy: markup.img.loading?.toLowerCase() === 'lazy',
+    // Where the image says auto, Chromium takes it for the sources that say nothing.
     sources: [
-      ...markup.sources.map((source) => parseSource('source', source)),
-      parseSource('img', markup.img),
+      ...sources.map((source) =>
+        image.sizes.auto && !source.hasSizes ? { ...source, sizes: image.sizes, hasSizes: true } : source,
+      ),
+      image,
     ],
   };
 }

@@ -1,3 +1,4 @@
+import { weightsOn } from '../bytes/visit-weights.js';
 import { groupBy } from '../grouping.js';
 import type { Download, Placement, Screen } from '../run/types.js';
 import type { PlanInput } from './plan.js';
@@ -33,9 +34,11 @@ export type TakenOf = (placement: Placement, screen: string) => Taken | undefine
 /** Every page on every screen, with what it downloads. */
 export function pageScreens({ pages, screens, placements }: PlanInput): PageScreen[] {
   const byPage = groupBy(placements, ({ page }) => page);
-  return pages.flatMap(({ path, weight, visits }) =>
+  const weights = new Map(screens.map(({ name }) => [name, weightsOn(pages, name)]));
+  return pages.flatMap(({ path, visits }) =>
     visits.flatMap(({ screen: name, downloads }) => {
       const screen = screens.find((each) => each.name === name);
+      const weight = weights.get(name)?.get(path) ?? 0;
       return screen ? [onePage(path, screen, weight, downloads, byPage.get(path) ?? [])] : [];
     }),
   );

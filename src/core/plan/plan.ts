@@ -1,5 +1,7 @@
 import type { PriceList } from '../bytes/price-list.js';
 import { cutOrder, type CutKind } from '../bytes/cuts.js';
+import { sharpDensity, type Sharpness } from '../layout/sharpness.js';
+import { viewOf } from '../layout/view-of.js';
 import type { ReachCurve } from '../layout/reach.js';
 import type { ImageFile, PageRecord, Placement, Screen, SlotSweep } from '../run/types.js';
 import { FileBook, type PlannedFile } from './file-book.js';
@@ -21,11 +23,17 @@ export interface PlanInput {
   sweeps: ReadonlyMap<string, SlotSweep>;
   prices: PriceList;
   reach: ReachCurve;
+  /**
+   * How far below the viewport the browser begins to load lazy images, CSS px: nearer ones are fetched in the first view whether lazy
+   * or not.
+   */
+  lazyDistance: number;
   /** Paths of all files of the site. */
   names: ReadonlySet<string>;
   /** Other files that show the same picture as one, by its address. */
   twins: ReadonlyMap<string, readonly string[]>;
   keepCredits: boolean;
+  sharpness: Sharpness;
 }
 
 /** The stages of a plan: the page as it is, then each kind of cut. */
@@ -128,7 +136,17 @@ export class Plan {
       }),
     );
     const wide = state
-      ? proposeCandidates({ placement, state, taken, screens, files, sweep: sweeps.get(placement.id) })
+      ? proposeCandidates({
+          placement,
+          state,
+          taken,
+          screens: screens.map((screen) => ({
+            ...viewOf(placement, screen),
+            density: sharpDensity(screen, this.input.sharpness),
+          })),
+          files,
+          sweep: sweeps.get(placement.id),
+        })
       : new Map<number, CandidateProposal>();
     const proposals = new Map([...wide].map(([source, each]) => [source, this.#narrow(each)]));
     this.#proposals.set(placement.id, proposals);

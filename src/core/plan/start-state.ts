@@ -1,3 +1,4 @@
+import { viewOf } from '../layout/view-of.js';
 import type { Placement, Screen } from '../run/types.js';
 import { resolveAddress } from './addresses.js';
 import type { FileBook } from './file-book.js';
@@ -78,6 +79,8 @@ function explains(state: ImageState, placement: Placement, screens: readonly Scr
   const pick = readText(writeState(state, provisional), state.form, state.base);
   return screens.every((screen) => {
     const download = placement.downloads[screen.name];
-    return !download || pick(screen, placement.slots[screen.name]?.width)?.url === download.url;
+    return (
+      !download || pick(viewOf(placement, screen), placement.slots[screen.name]?.width)?.url === download.url
+    );
   });
 }

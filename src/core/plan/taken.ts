@@ -1,4 +1,5 @@
-import { distanceBelowFold, lazyLoadDistance } from '../layout/fold.js';
+import { distanceBelowFold } from '../layout/fold.js';
+import { viewOf } from '../layout/view-of.js';
 import { reachAt, reachOfScroll, type ReachCurve } from '../layout/reach.js';
 import type { Dimensions } from '../markup/index.js';
 import type { Download, Placement, Screen } from '../run/types.js';
@@ -35,7 +36,7 @@ const unexplained = { source: 0, density: 1, dimensions: undefined, claim: undef
 export interface TakenInput {
   placement: Placement;
   screen: Screen;
-  input: { reach: ReachCurve };
+  input: { reach: ReachCurve; lazyDistance: number };
   book: FileBook;
   /** What the text says; left out where the text does not explain what was seen. */
   pick?: ReadText;
@@ -55,11 +56,11 @@ export function takenBy(order: TakenInput): Taken | undefined {
   };
   const { bytes } = download;
   if (!pick) return { ...unexplained, file: book.existing(download.url), bytes, ...seen };
-  const picked = pick(screen, placement.slots[screen.name]?.width);
+  const picked = pick(viewOf(placement, screen), placement.slots[screen.name]?.width);
   if (!picked) return undefined;
   const { url, source, density, dimensions, claim, lazy } = picked;
   const waits = lazy && (!lazyBefore || (hurried && hasRoom(placement, screen)));
-  const when = waits ? putOff(placement, screen, seen, input.reach) : lazy === lazyBefore ? seen : atOnce;
+  const when = waits ? putOff(placement, screen, seen, input) : lazy === lazyBefore ? seen : atOnce;
   if (!when) return undefined;
   const file = book.at(url);
   // What was delivered may differ from the file by what the host does to it.
@@ -81,11 +82,16 @@ const atOnce: When = { reach: 1, inFirstView: true };
  * When an image is fetched that is made lazy: as soon as it comes near enough; never if it has no box. Chromium loads what lies within a
  * distance of the viewport at once, and slides beside those in view too.
  */
-function putOff(placement: Placement, screen: Screen, seen: When, reach: ReachCurve): When | undefined {
+function putOff(
+  placement: Placement,
+  screen: Screen,
+  seen: When,
+  { reach, lazyDistance }: TakenInput['input'],
+): When | undefined {
   const shown = placement.shown[screen.name];
   const box = placement.slots[screen.name];
   if (shown?.seen === false) return box && box.width > 0 && box.height > 0 ? seen : undefined;
   const slot = shown?.beforeScroll;
-  if (!seen.inFirstView || !slot || distanceBelowFold(slot, screen) <= lazyLoadDistance) return seen;
-  return { reach: reachAt((slot.y - lazyLoadDistance) / screen.height, reach), inFirstView: false };
+  if (!seen.inFirstView || !slot || distanceBelowFold(slot, screen) < lazyDistance) return seen;
+  return { reach: reachAt((slot.y - lazyDistance) / screen.height, reach), inFirstView: false };
 }

@@ -72,6 +72,12 @@ export interface Shown {
   fileHeight: number;
   /** Whether any part of the slot can come into view by scrolling the page. */
   seen: boolean;
+  /** Whether a style hides it in its place: a hover, a class or a timer may show it at once. */
+  concealed: boolean;
+  /** Whether it came into view by itself once the page was let be, as slides do. */
+  seenLater: boolean;
+  /** What styles draw in its place behind it. */
+  behind: 'nothing' | 'colour' | 'gradient' | 'picture' | 'inlined-picture';
   /** What stands in the slot while the image is awaited; null where the slot was not looked at. */
   waiting: WaitingLook | null;
   /** True when this was the largest paint of the first view. */
@@ -102,6 +108,8 @@ export interface Placement {
   /** Of an image in a style: which one it is. */
   style?: StyleLayer;
   alt: string | null;
+  /** Of what stands in a frame: the viewport of the frame's document on each screen, CSS px. */
+  frames?: Record<string, { width: number; height: number }>;
   slots: Record<string, Slot | null>;
   picks: Record<string, PickPair>;
   downloads: Record<string, PlacementDownload>;

@@ -5,7 +5,7 @@ import { bytes, closed, keyed, list, position, share, slotOrNull, text, whole } 
 import type { Run } from './types.js';
 
 const traffic = closed({ downloads: bytes(), bytes: bytes() });
-const began = () => string().oneOf(['first-view', 'scrolled']).required();
+const began = () => string().oneOf(['first-view', 'scrolled', 'by-itself']).required();
 
 export const screenSchema = closed({
   name: string().min(1).required(),
@@ -27,8 +27,10 @@ const shiftRelease = closed({
 
 const visit = closed({
   screen: text(),
+  state: string().oneOf(['complete', 'partial', 'redirected', 'unseen']).required(),
   firstView: traffic,
   whole: traffic,
+  byItself: traffic,
   allBytes: bytes(),
   documentHeight: number().min(0).required(),
   documentWidth: number().min(0).required(),
@@ -66,6 +68,7 @@ const placement = closed({
   base: text(),
   style: object({ property: text(), layer: bytes() }).default(undefined),
   alt: string().nullable().defined(),
+  frames: object().default(undefined),
   slots: keyed(slotOrNull()),
   picks: keyed(closed({ predicted: string().nullable().defined(), observed: string().nullable().defined() })),
   downloads: keyed(
@@ -85,6 +88,9 @@ const placement = closed({
       fileWidth: number().min(0).required(),
       fileHeight: number().min(0).required(),
       seen: boolean().required(),
+      concealed: boolean().required(),
+      seenLater: boolean().required(),
+      behind: string().oneOf(['nothing', 'colour', 'gradient', 'picture', 'inlined-picture']).required(),
       waiting: string().oneOf(looks).nullable().defined(),
       largestPaint: boolean().required(),
       lazy: boolean().required(),
@@ -99,6 +105,8 @@ const totals = closed({
   whole: bytes(),
   expected: bytes(),
   expectedAfter: bytes(),
+  notJudged: bytes(),
+  byItself: bytes(),
   allBytes: bytes(),
 });
 
@@ -113,6 +121,11 @@ export const runSchema = closed({
   format: string().oneOf(['yukkuri-run/2']).required(),
   site: closed({ kind: string().oneOf(['folder']).required(), name: text(), basePath: text() }),
   screens: list(screenSchema),
+  conditions: closed({
+    lazyDistance: number().min(0).required(),
+    timersRunAheadMs: bytes(),
+    sharpness: number().min(1).nullable().defined(),
+  }),
   pages: list(
     closed({
       path: text(),
@@ -213,6 +226,8 @@ export const runSchema = closed({
   ),
   totals: closed({ screens: list(totals), average: totals }),
   trifles: closed({ findings: bytes(), bytes: bytes() }),
+  notJudged: list(closed({ url: text(), pages: list(text()), expected: bytes() })),
+  redirected: list(closed({ page: text(), to: text() })),
   refused: list(closed({ host: text(), requests: bytes(), pages: list(text()) })),
   strangeTraffic: list(closed({ path: text(), visits: number().min(0).required() })),
   incomplete: list(closed({ page: text(), screen: string().nullable().defined(), why: text() })),

@@ -20,6 +20,7 @@ export interface Run {
   format: 'yukkuri-run/2';
   site: SiteSummary;
   screens: Screen[];
+  conditions: Conditions;
   pages: PageRecord[];
   placements: Placement[];
   files: ImageFile[];
@@ -32,11 +33,25 @@ export interface Run {
   ledger: LedgerEntry[];
   totals: Totals;
   trifles: TrifleCount;
+  /** Downloads that no element of a page shows, those with the most bytes first. */
+  notJudged: NotJudged[];
+  /** Pages that only lead to another. */
+  redirected: { page: string; to: string }[];
   refused: RefusedRequest[];
   /** Paths that the user's traffic counts but the site has no audited page for. */
   strangeTraffic: { path: string; visits: number }[];
   incomplete: Incomplete[];
   meta: RunMeta;
+}
+
+/** What holds for all visits of a run. */
+export interface Conditions {
+  /** How far below the viewport this browser begins to load lazy images, CSS px; asked of it once in each run. */
+  lazyDistance: number;
+  /** How far the pages' own timers of a second and more were run ahead once a page was quiet, ms. */
+  timersRunAheadMs: number;
+  /** The density up to which pictures are to be sharp; null for each screen's own. */
+  sharpness: number | null;
 }
 
 export interface SiteSummary {
@@ -119,8 +134,12 @@ export interface ScreenTotals {
   whole: number;
   /** Each download by the probability that a visit causes it. */
   expected: number;
-  /** The same with every fix made. */
+  /** Of it what is needed: the same with every fix made, as far as it was judged. */
   expectedAfter: number;
+  /** Of it what no element of the page shows, so that it was not judged. */
+  notJudged: number;
+  /** What the page asked for by itself once it was quiet. */
+  byItself: number;
   /** All resources of the page scrolled to its end. */
   allBytes: number;
 }
@@ -128,6 +147,13 @@ export interface ScreenTotals {
 export interface Totals {
   screens: ScreenTotals[];
   average: ScreenTotals;
+}
+
+export interface NotJudged {
+  url: string;
+  pages: string[];
+  /** Bytes of an average visit. */
+  expected: number;
 }
 
 export interface TrifleCount {

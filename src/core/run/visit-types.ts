@@ -3,12 +3,21 @@ export interface Traffic {
   bytes: number;
 }
 
+/**
+ * What a visit saw: all of it; a part; nothing, because the page leads to another; or nothing at all. The last two count in no total and
+ * no average.
+ */
+export type VisitState = 'complete' | 'partial' | 'redirected' | 'unseen';
+
 export interface VisitRecord {
   screen: string;
+  state: VisitState;
   /** Images that began before any scroll. */
   firstView: Traffic;
   /** Images of the page scrolled to its end. */
   whole: Traffic;
+  /** Those among them that the page asked for by itself once it was quiet, or for another page. */
+  byItself: Traffic;
   /** Bytes of every resource, images and others. */
   allBytes: number;
   /** Height of the whole document after the scroll, CSS px. */
@@ -44,7 +53,8 @@ export interface ShiftRelease {
   count: number;
 }
 
-export type Began = 'first-view' | 'scrolled';
+/** In the first view, after a scroll, or by the page itself: by a timer once it was quiet, or in advance for another page. */
+export type Began = 'first-view' | 'scrolled' | 'by-itself';
 
 export interface Download {
   url: string;

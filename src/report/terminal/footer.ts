@@ -1,4 +1,4 @@
-import { bytesInWords, count, group, percent } from '../../core/wording/words.js';
+import { bytesInWords, count, group, listed, percent } from '../../core/wording/words.js';
 import type { Run } from '../../core/run/index.js';
 import { plainText } from './plain-text.js';
 import type { TextPage } from './layout.js';
@@ -10,6 +10,8 @@ const words =
   'slot: the box of an image, CSS px; economical: nothing makes it worthwhile lighter; ' +
   'reach: the share of visits that scroll so far; later: put off until it is scrolled near; ballast: what a drawing carries and nobody sees; ' +
   'trifles: savings that are not worth a reader’s time. More in the README.';
+
+const moreOf = (left: number, what: string) => (left > 0 ? [`${count(left, 'more ' + what)}`] : []);
 
 /** What stands below the fixes: how sure the run is, what it left out and what it could not see. */
 export function footer(page: TextPage, run: Readonly<Run>): void {
@@ -38,7 +40,22 @@ export function footer(page: TextPage, run: Readonly<Run>): void {
   if (run.refused.length > 0) {
     const hosts = run.refused.map(({ host, requests }) => `${plainText(host)} (${requests})`);
     page.text(
-      `Requests to other hosts were refused: ${hosts.slice(0, 8).join(', ')}${hosts.length > 8 ? ` and ${hosts.length - 8} more hosts` : ''}. Allow them with --other-hosts.`,
+      `Requests to other hosts were refused: ${listed([...hosts.slice(0, 8), ...moreOf(hosts.length - 8, 'host')])}. Allow them with --other-hosts.`,
+    );
+    const pages = [...new Set(run.refused.flatMap((each) => each.pages))].sort();
+    const named = pages.slice(0, 5).map((path) => plainText(path));
+    page.text(
+      `Totals, layout and lazy distances lack what they would bring on ${count(pages.length, 'page')}: ${listed([...named, ...moreOf(pages.length - 5, 'page')])}.`,
+      4,
+    );
+  }
+  if (run.redirected.length > 0) {
+    const named = run.redirected
+      .slice(0, 5)
+      .map(({ page: from, to }) => `${plainText(from)} → ${plainText(to)}`);
+    const one = run.redirected.length === 1;
+    page.text(
+      `${count(run.redirected.length, 'page')} only ${one ? 'leads' : 'lead'} to another and ${one ? 'counts' : 'count'} nowhere: ${listed([...named, ...moreOf(run.redirected.length - 5, 'page')])}.`,
     );
   }
   if (run.strangeTraffic.length > 0) {

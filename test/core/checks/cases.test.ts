@@ -5,7 +5,7 @@ import type { World } from '../../../src/core/judging/facts.js';
 import { writeFixes } from '../../../src/core/judging/fixes.js';
 import { judge } from '../../../src/core/judging/judge.js';
 import type { ImageFile, PicturePrice, Placement, PricePoint, Screen } from '../../../src/core/run/index.js';
-import { oneScreen, shownOn, someFacts, someFile, somePlacement } from '../../support/facts.js';
+import { oneScreen, someWishes, shownOn, someFacts, someFile, somePlacement } from '../../support/facts.js';
 
 type Shown = Parameters<typeof shownOn>[1];
 
@@ -58,7 +58,26 @@ const cases: Record<string, Case[]> = {
       finds: false,
     },
     { says: 'a file enlarged 1.29 times', facts: one({ file: { width: 310, height: 233 } }), finds: false },
-    { says: 'a file enlarged 1.33 times', facts: one({ file: { width: 300, height: 225 } }), finds: true },
+    { says: 'a file of three quarters', facts: one({ file: { width: 300, height: 225 } }), finds: false },
+    { says: 'a file enlarged 1.34 times', facts: one({ file: { width: 299, height: 225 } }), finds: true },
+    {
+      says: 'a px for each CSS px on a screen of three',
+      facts: one({ file: { width: 400, height: 300 }, screen: phone }),
+      finds: true,
+    },
+    {
+      says: 'three quarters of two px where no more are asked for',
+      facts: {
+        ...one({ file: { width: 600, height: 450 }, screen: phone }),
+        wishes: { ...someWishes, sharpness: 2 },
+      },
+      finds: false,
+    },
+    {
+      says: 'an icon',
+      facts: one({ file: { width: 16, height: 16 }, shown: { slot: [32, 32] }, screen: phone }),
+      finds: false,
+    },
     {
       says: 'a vector picture',
       facts: one({ file: { width: 24, height: 18, format: 'svg' } }),
@@ -307,7 +326,12 @@ const cases: Record<string, Case[]> = {
       says: 'notes that fall under the limit without the credits',
       facts: {
         ...one({ file: { metadata: { 'camera notes': 4300 } } }),
-        wishes: { formats: [], trifles: { trifleBytes: 4000, trifleShare: 0.15 }, keepCredits: true },
+        wishes: {
+          formats: [],
+          trifles: { trifleBytes: 4000, trifleShare: 0.15 },
+          keepCredits: true,
+          sharpness: 3,
+        },
       },
       finds: false,
     },

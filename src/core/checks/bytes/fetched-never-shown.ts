@@ -1,7 +1,9 @@
+import type { Shown } from '../../run/types.js';
 import { defineCheck, nothingToPaste } from '../../judging/check.js';
 import { Drafts, worst } from '../../judging/drafts.js';
 import { lazyEdits } from '../../judging/dimensions.js';
 import { sharedDownloads } from '../../judging/shared-downloads.js';
+import { isInSomeFirstView, onePicture, toggledWith } from '../../judging/toggle.js';
 import { bytesInWords, listed } from '../../wording/words.js';
 
 type UnseenEvidence = {
@@ -10,6 +12,10 @@ type UnseenEvidence = {
   /** Why it is not seen: it has no box, or its box lies out of view. */
   why: string;
 };
+
+/** Seen, or about to be: slides that turn by themselves, and what a hover or a class shows in its place. */
+const isShown = (shown: Shown | undefined) =>
+  shown === undefined || shown.seen || shown.seenLater || shown.concealed;
 
 const outOfView = 'its box lies out of view';
 
@@ -21,8 +27,9 @@ export const fetchedNeverShown = defineCheck<UnseenEvidence>({
       'The file is fetched, but on this screen its image cannot come into view by scrolling: it is hidden, or a slide out of the frame.',
     evidence:
       'The file with its bytes, and whether its image has no box there or one out of view, on each screen.',
-    fix: 'The tag with loading="lazy" where the image has no box: browsers do not fetch it then. Slides beside those in view are fetched all the same; what to do is said. Variants for screens are better written as one picture with media conditions.',
-    silent: 'When any image of the page shows the file on that screen, and for preloads and icons.',
+    fix: 'The tag with loading="lazy" where the image has no box and is in no first view: browsers do not fetch it then. Of two images of which a style shows one on each screen, one picture with a media condition, to be put in their place by hand. Slides beside those in view are fetched lazy or not; what to do is said.',
+    silent:
+      'When any image of the page shows the file on that screen, at first or by itself within ten seconds of the timers of the page; for what a style only makes transparent or invisible in its place; for preloads and icons.',
   },
   cut: 'unneeded',
   sureness: 'observed in the browser, scrolled to the end; slides that a visitor swipes to are fetched then',
@@ -35,8 +42,7 @@ export const fetchedNeverShown = defineCheck<UnseenEvidence>({
   find(facts) {
     const drafts = new Drafts<UnseenEvidence>();
     for (const { screen, url, bytes, placements } of sharedDownloads(facts.placements)) {
-      if (placements.some(({ kind, shown }) => kind === 'icon-link' || shown[screen]?.seen !== false))
-        continue;
+      if (placements.some(({ kind, shown }) => kind === 'icon-link' || isShown(shown[screen]))) continue;
       for (const placement of placements) {
         const slot = placement.slots[screen];
         drafts.add(placement, screen, {
@@ -52,6 +58,18 @@ export const fetchedNeverShown = defineCheck<UnseenEvidence>({
     if (Object.values(screens).some(({ why }) => why === outOfView))
       return nothingToPaste(
         'Browsers fetch lazy images of a strip that lie beside those in view, so loading="lazy" spares nothing here: let the script that moves the strip put the file into src when its slide comes next.',
+      );
+    const partner = toggledWith(placement, facts);
+    if (partner) {
+      const text = onePicture(placement, partner, facts);
+      return nothingToPaste(
+        'Two images of which a style shows one are both fetched. Write one picture with a media condition in their place, and take the two classes out of the style; lazy they would come late where they are shown.',
+        ...(text === undefined ? [] : [`For example: ${text}`]),
+      );
+    }
+    if (isInSomeFirstView(placement, facts))
+      return nothingToPaste(
+        'On another screen it is in the first view, so it must not be lazy: write it as a picture with a media condition, with an empty source for the screens that do not show it.',
       );
     if (placement.kind === 'img' || placement.kind === 'picture')
       return { changes: [{ kind: 'edit', edits: lazyEdits(placement, facts) }], notes: [] };

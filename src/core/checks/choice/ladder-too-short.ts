@@ -1,3 +1,4 @@
+import { looksBlurred, sharpDensity } from '../../layout/sharpness.js';
 import { choiceOn } from '../../judging/choice.js';
 import { nothingToPaste, defineCheck, type Draft, type Remedy } from '../../judging/check.js';
 import { Drafts, worst } from '../../judging/drafts.js';
@@ -10,9 +11,6 @@ type ShortEvidence = {
   wantedWidth: number;
   upscale: number;
 };
-
-/** Enlarged by less than this, a photograph still looks sharp on a dense screen. */
-const visible = 1.3;
 
 /** Larger files cannot be made from what is there, so no tag is written that would name them. */
 function remedy({ screens }: Draft<ShortEvidence>): Remedy {
@@ -31,9 +29,10 @@ export const ladderTooShort = defineCheck<ShortEvidence>({
     means:
       'The largest file that srcset offers is smaller than what the screen can show, so the picture is blurred.',
     evidence:
-      'The largest width offered, the width that the screen can show in device px, and by how much the file is enlarged.',
+      'The largest width offered, the width in device px that the screen can show (up to --sharpness), and by how much the file is enlarged.',
     fix: 'The widths to export from the original: they cannot be made from what is there.',
-    silent: 'When the file is enlarged by less than 1.3 times on every screen.',
+    silent:
+      'While the largest file has three quarters of the pixels that each screen can show, or of those that --sharpness asks for.',
   },
   cut: null,
   sureness: 'exact: the slot was measured and the files were read',
@@ -41,7 +40,7 @@ export const ladderTooShort = defineCheck<ShortEvidence>({
     const found = worst(draft, ({ upscale }) => upscale);
     if (!found) return '';
     const { largestWidth, wantedWidth, upscale } = found.evidence;
-    return `The largest file offered is ${group(largestWidth)} px wide; ${found.screen} can show ${group(wantedWidth)} px and enlarges it ${upscale.toFixed(1)} times.`;
+    return `The largest file offered is ${group(largestWidth)} px wide; on ${found.screen} ${group(wantedWidth)} px are needed, so it is enlarged ${upscale.toFixed(1)} times.`;
   },
   find(facts) {
     const drafts = new Drafts<ShortEvidence>();
@@ -50,9 +49,9 @@ export const ladderTooShort = defineCheck<ShortEvidence>({
         const choice = choiceOn(placement, screen, facts);
         if (!choice || choice.file.format === 'svg') continue;
         const largestWidth = Math.max(...choice.source.rungs.map(({ file }) => file.width));
-        const wantedWidth = Math.ceil(choice.drawn * screen.density - 0.05);
+        const wantedWidth = Math.ceil(choice.drawn * sharpDensity(screen, facts.wishes.sharpness) - 0.05);
+        if (!looksBlurred(largestWidth, wantedWidth)) continue;
         const upscale = wantedWidth / largestWidth;
-        if (upscale < visible) continue;
         drafts.add(placement, screen.name, { largestWidth, wantedWidth, upscale });
       }
     }

@@ -1,3 +1,4 @@
+import { sharpDensity } from '../../layout/sharpness.js';
 import { choiceOn, understates } from '../../judging/choice.js';
 import { defineCheck } from '../../judging/check.js';
 import { Drafts, worst } from '../../judging/drafts.js';
@@ -46,7 +47,7 @@ export const sizesUnderstates = defineCheck<BlurEvidence>({
       for (const screen of facts.screens) {
         const choice = choiceOn(placement, screen, facts);
         if (!choice || !understates(choice) || choice.right.width <= choice.file.width) continue;
-        const upscale = (choice.drawn * screen.density) / choice.file.width;
+        const upscale = (choice.drawn * sharpDensity(screen, facts.wishes.sharpness)) / choice.file.width;
         if (upscale < visible) continue;
         const { claim, slot, file, right } = choice;
         drafts.add(placement, screen.name, {

@@ -1,6 +1,8 @@
 import { environmentOf, pickImage, type ParsedImage } from '../../markup/index.js';
 import type { ImageFile, Placement, Screen } from '../../run/types.js';
 import { fileOf, imageOf } from '../../judging/choice.js';
+import { sharpDensity } from '../../layout/sharpness.js';
+import { viewOf } from '../../layout/view-of.js';
 import { defineCheck } from '../../judging/check.js';
 import { bestOutcome, Drafts } from '../../judging/drafts.js';
 import type { Facts } from '../../judging/facts.js';
@@ -25,11 +27,12 @@ interface Hidden {
 function hiddenBehind(placement: Placement, screen: Screen, facts: Facts): Hidden | undefined {
   const image = imageOf(placement);
   if (!image || placement.kind !== 'picture') return undefined;
-  const environment = environmentOf(screen);
+  const environment = environmentOf(viewOf(placement, screen));
   const pick = pickImage(image, environment);
   const taken = pick && fileOf(pick.url, placement, facts);
   if (!pick || !taken) return undefined;
-  const needed = (placement.shown[screen.name]?.drawnWidth ?? 0) * screen.density;
+  const needed =
+    (placement.shown[screen.name]?.drawnWidth ?? 0) * sharpDensity(screen, facts.wishes.sharpness);
   let best: Hidden | undefined;
   for (let index = pick.source + 1; index < image.sources.length; index++) {
     if (image.sources[index]?.element !== 'source') continue;

@@ -1,4 +1,4 @@
-import { distanceBelowFold, lazyLoadDistance } from '../../layout/fold.js';
+import { distanceBelowFold } from '../../layout/fold.js';
 import { reachAt } from '../../layout/reach.js';
 import type { Placement } from '../../run/types.js';
 import { defineCheck } from '../../judging/check.js';
@@ -31,7 +31,7 @@ function examine(group: SharedDownload, facts: Facts, drafts: Drafts<FoldEvidenc
     const shown = placement.shown[screen.name];
     const slot = shown?.beforeScroll;
     // One placement that needs the file early keeps it early for all.
-    if (!slot || distanceBelowFold(slot, screen) <= lazyLoadDistance) return;
+    if (!slot || distanceBelowFold(slot, screen) < facts.lazyDistance) return;
     if (shown.lazy) continue;
     const taken = facts.plan.taken(placement, screen.name);
     const tag = placement.kind === 'img' || placement.kind === 'picture';
@@ -39,7 +39,7 @@ function examine(group: SharedDownload, facts: Facts, drafts: Drafts<FoldEvidenc
     claimants.push({ placement, top: slot.y, bytes: taken.bytes });
   }
   const nearest = Math.min(...claimants.map(({ top }) => top));
-  const reachAfter = reachAt((nearest - lazyLoadDistance) / screen.height, facts.reach);
+  const reachAfter = reachAt((nearest - facts.lazyDistance) / screen.height, facts.reach);
   for (const { placement, top, bytes } of claimants)
     drafts.add(placement, screen.name, {
       belowFold: top - screen.height,
@@ -58,7 +58,7 @@ export const eagerBelowFold = defineCheck<FoldEvidence>({
       'The distance from the fold to the slot in CSS px on each screen, the bytes, and the share of visits that scroll that far.',
     fix: 'The tag with loading="lazy", and with width and height where nothing keeps room for it.',
     silent:
-      'When the slot reaches into the first view of any screen, since the attribute is one for all; and nearer to the fold than browsers begin to load lazy images anyway (1,250 px).',
+      'When the slot reaches into the first view of any screen, since the attribute is one for all; and nearer to the fold than the browser begins to load lazy images anyway (measured in each run; the run says how far).',
   },
   cut: 'later',
   sureness: 'bytes measured; the share of visits is the reach curve’s',

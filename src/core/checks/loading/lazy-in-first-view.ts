@@ -23,7 +23,7 @@ export const lazyInFirstView = defineCheck<LazyEvidence>({
       'The share of the slot above the fold on each screen, and whether the image is the largest paint there.',
     fix: 'The tag without loading="lazy", and with fetchpriority="high" where it is the largest paint.',
     silent:
-      'When less than a quarter of the slot is above the fold on every screen, and for icons of 32 px or less.',
+      'When less than a quarter of the slot is above the fold on every screen, for icons of 32 px or less, and for slides that are cut off by their frame.',
   },
   cut: null,
   sureness: 'measured: the slot was in the first view',
@@ -40,7 +40,8 @@ export const lazyInFirstView = defineCheck<LazyEvidence>({
       for (const screen of facts.screens) {
         const shown = placement.shown[screen.name];
         const slot = shown?.beforeScroll;
-        if (!shown?.lazy || !slot || Math.min(slot.width, slot.height) < smallestSide) continue;
+        if (!shown?.lazy || !shown.seen || !slot || Math.min(slot.width, slot.height) < smallestSide)
+          continue;
         const shareInView = shareInFirstView(slot, screen);
         if (shareInView < enoughInView) continue;
         drafts.add(placement, screen.name, { shareInView, largestPaint: shown.largestPaint });

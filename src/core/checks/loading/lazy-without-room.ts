@@ -1,4 +1,4 @@
-import { distanceBelowFold, lazyLoadDistance } from '../../layout/fold.js';
+import { distanceBelowFold } from '../../layout/fold.js';
 import { defineCheck } from '../../judging/check.js';
 import { Drafts, worst } from '../../judging/drafts.js';
 import { dimensionEdits } from '../../judging/dimensions.js';
@@ -46,7 +46,7 @@ export const lazyWithoutRoom = defineCheck<UselessEvidence>({
         if (!shown?.lazy || download?.began !== 'first-view' || !slot) continue;
         const reservedHeight = shown.whileWaiting?.height ?? 0;
         const belowFold = distanceBelowFold(slot, screen);
-        if (reservedHeight > noRoom || belowFold <= lazyLoadDistance) continue;
+        if (reservedHeight > noRoom || belowFold < facts.lazyDistance) continue;
         drafts.add(placement, screen.name, { reservedHeight, belowFold, bytes: download.bytes });
       }
     }

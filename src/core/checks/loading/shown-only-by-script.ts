@@ -1,5 +1,6 @@
 import { defineCheck, nothingToPaste } from '../../judging/check.js';
 import { Drafts } from '../../judging/drafts.js';
+import { writtenAddresses } from '../../judging/written-addresses.js';
 
 type ScriptEvidence = {
   url: string;
@@ -15,7 +16,7 @@ export const shownOnlyByScript = defineCheck<ScriptEvidence>({
       'The address that the script gives, and a load of the page without script in which no file of this image was fetched.',
     fix: 'The tag with its addresses in src and srcset, and loading="lazy" instead of the script.',
     silent:
-      'When the page without script fetches any file that the image could take, for instance from a noscript element.',
+      'When the page without script fetches any file that the image could take, for instance from a noscript element, or a small one that the script replaces.',
   },
   cut: null,
   sureness: 'observed in the browser: the page was loaded once without script',
@@ -32,7 +33,8 @@ export const shownOnlyByScript = defineCheck<ScriptEvidence>({
       const seen = withoutScript.get(placement.page);
       if (!seen || (placement.kind !== 'img' && placement.kind !== 'picture')) continue;
       const shown = new Set(seen.urls);
-      if (placement.candidates.some((url) => shown.has(url))) continue;
+      // A small picture that a script replaces stands there without script too.
+      if ([...placement.candidates, ...writtenAddresses(placement)].some((url) => shown.has(url))) continue;
       for (const [screen, { url }] of Object.entries(placement.downloads)) {
         if (placement.shown[screen]?.state === 'drawn' && !shown.has(url))
           drafts.add(placement, screen, { url });

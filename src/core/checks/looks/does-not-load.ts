@@ -1,11 +1,47 @@
 import { defineCheck, nothingToPaste } from '../../judging/check.js';
 import { Drafts } from '../../judging/drafts.js';
+import type { Facts } from '../../judging/facts.js';
+import { writtenAddresses } from '../../judging/written-addresses.js';
+import type { Download, Placement } from '../../run/types.js';
 import { listed } from '../../wording/words.js';
 
 type BrokenEvidence = {
   url: string;
   why: string;
 };
+
+const isAnswer = ({ status }: Download) => status >= 400;
+
+function broken(
+  placement: Placement,
+  screen: string,
+  downloads: readonly Download[],
+  { files }: Facts,
+): BrokenEvidence | undefined {
+  const url = placement.picks[screen]?.observed ?? placement.candidates[0] ?? '';
+  const download = downloads.find((candidate) => candidate.url === url);
+  // Requests to other hosts are refused by the audit itself, which says nothing about the file.
+  const isAddress = URL.canParse(url, 'http://site.invalid');
+  if (isAddress && !url.startsWith('/')) return undefined;
+  const why = !isAddress
+    ? 'it is not an address'
+    : download && isAnswer(download)
+      ? `the server answers ${download.status}`
+      : (files.get(url)?.problem ?? download?.failure ?? 'the browser cannot decode it');
+  return { url, why };
+}
+
+/** What the page asks for is not there, and a script has put something else in its place. */
+function replaced(
+  placement: Placement,
+  screen: string,
+  downloads: readonly Download[],
+): BrokenEvidence | undefined {
+  if (!placement.shown[screen]) return undefined;
+  const written = new Set(writtenAddresses(placement));
+  const failed = downloads.find((download) => isAnswer(download) && written.has(download.url));
+  return failed && { url: failed.url, why: `the server answers ${failed.status}, which a script hides` };
+}
 
 export const doesNotLoad = defineCheck<BrokenEvidence>({
   id: 'does-not-load',
@@ -27,25 +63,20 @@ export const doesNotLoad = defineCheck<BrokenEvidence>({
   },
   find(facts) {
     const drafts = new Drafts<BrokenEvidence>();
-    for (const placement of facts.placements) {
+    const visits = new Map(
+      facts.pages.flatMap(({ path, visits: seen }) =>
+        seen.map((visit) => [JSON.stringify([path, visit.screen]), visit] as const),
+      ),
+    );
+    for (const placement of facts.placements)
       for (const { name } of facts.screens) {
-        if (placement.shown[name]?.state !== 'broken') continue;
-        const url = placement.picks[name]?.observed ?? placement.candidates[0] ?? '';
-        const visit = facts.pages
-          .find(({ path }) => path === placement.page)
-          ?.visits.find(({ screen }) => screen === name);
-        const download = visit?.downloads.find((candidate) => candidate.url === url);
-        // Requests to other hosts are refused by the audit itself, which says nothing about the file.
-        const isAddress = URL.canParse(url, 'http://site.invalid');
-        if (isAddress && !url.startsWith('/')) continue;
-        const why = !isAddress
-          ? 'it is not an address'
-          : download && download.status >= 400
-            ? `the server answers ${download.status}`
-            : (facts.files.get(url)?.problem ?? download?.failure ?? 'the browser cannot decode it');
-        drafts.add(placement, name, { url, why });
+        const { downloads = [] } = visits.get(JSON.stringify([placement.page, name])) ?? {};
+        const evidence =
+          placement.shown[name]?.state === 'broken'
+            ? broken(placement, name, downloads, facts)
+            : replaced(placement, name, downloads);
+        if (evidence) drafts.add(placement, name, evidence);
       }
-    }
     return drafts.list();
   },
   remedy: () => nothingToPaste(),

@@ -1,4 +1,5 @@
 import { defineCheck, nothingToPaste } from '../../judging/check.js';
+import { looksBlurred, sharpDensity } from '../../layout/sharpness.js';
 import { imageOf } from '../../judging/choice.js';
 import { Drafts, worst } from '../../judging/drafts.js';
 import { group, pixels } from '../../wording/words.js';
@@ -10,18 +11,19 @@ type UpscaledEvidence = {
   upscale: number;
 };
 
-/** From here on edges are visibly soft. */
-const visible = 1.3;
+/** Icons of this many CSS px across are trifles. */
+const smallestDrawn = 33;
+
 export const upscaled = defineCheck<UpscaledEvidence>({
   id: 'upscaled',
   about: {
     title: 'Serve enough pixels',
-    means: 'The file has fewer pixels than the screen shows, so the picture is blurred.',
+    means: 'The file has clearly fewer pixels than the screen shows, so the picture is blurred.',
     evidence:
-      'The width of the file and of its slot, the width that has one px for each CSS px, and by how much the file is enlarged.',
+      'The width of the file and of its slot, the width in device px that the screen shows (up to --sharpness), and by how much the file is enlarged.',
     fix: 'The width to serve; it must come from the original.',
     silent:
-      'While there is nearly a px for each CSS px on every screen (below 1.3 times), for vector pictures, and for images with width descriptors, of whose ladder another check speaks.',
+      'While the file has three quarters of the pixels that each screen shows, or of those that --sharpness asks for; for vector pictures, for icons of 32 px or less, and for images with width descriptors, of whose ladder another check speaks.',
   },
   cut: null,
   sureness: 'exact: the slot was measured and the file was read',
@@ -29,7 +31,7 @@ export const upscaled = defineCheck<UpscaledEvidence>({
     const found = worst(draft, ({ upscale }) => upscale);
     if (!found) return '';
     const { fileWidth, slotWidth, wantedWidth, upscale } = found.evidence;
-    return `The file is ${group(fileWidth)} px wide in a slot of ${pixels(slotWidth)} CSS px; on ${found.screen} it is drawn ${group(wantedWidth)} CSS px wide, so it is enlarged ${upscale.toFixed(1)} times.`;
+    return `The file is ${group(fileWidth)} px wide in a slot of ${pixels(slotWidth)} CSS px; on ${found.screen} ${group(wantedWidth)} px are needed, so it is enlarged ${upscale.toFixed(1)} times.`;
   },
   find(facts) {
     const drafts = new Drafts<UpscaledEvidence>();
@@ -40,14 +42,21 @@ export const upscaled = defineCheck<UpscaledEvidence>({
         srcset?.candidates.some(({ width }) => width !== undefined),
       );
       if (byWidths) continue;
-      for (const { name } of facts.screens) {
+      for (const screen of facts.screens) {
+        const { name } = screen;
         const shown = placement.shown[name];
         const file = facts.files.get(placement.downloads[name]?.url ?? '');
-        if (!shown?.seen || !file || file.format === 'svg' || file.width === 0 || shown.drawnWidth < 1)
+        if (
+          !shown?.seen ||
+          !file ||
+          file.format === 'svg' ||
+          file.width === 0 ||
+          shown.drawnWidth < smallestDrawn
+        )
           continue;
-        const wantedWidth = Math.round(shown.drawnWidth);
+        const wantedWidth = Math.round(shown.drawnWidth * sharpDensity(screen, facts.wishes.sharpness));
+        if (!looksBlurred(file.width, wantedWidth)) continue;
         const upscale = wantedWidth / file.width;
-        if (upscale < visible) continue;
         const slotWidth = placement.slots[name]?.width ?? shown.drawnWidth;
         drafts.add(placement, name, { fileWidth: file.width, slotWidth, wantedWidth, upscale });
       }

@@ -3,23 +3,49 @@ import { defineCheck, nothingToPaste } from '../../judging/check.js';
 import { withStyle } from '../../judging/dimensions.js';
 import type { Facts } from '../../judging/facts.js';
 import { Drafts, worst } from '../../judging/drafts.js';
-import { bytesInWords, listed, pixels } from '../../wording/words.js';
+import { bytesInWords, count, listed, pixels } from '../../wording/words.js';
 
 type BlankEvidence = {
   /** Of the slot, CSS px. */
   width: number;
   height: number;
   url: string;
+  /** Of a slot below the first view: how many images of its size on the page have something in their place. */
+  neighbours: number;
 };
 
 const sizeOn = (placement: Placement, { name }: Screen): Slot | null =>
   placement.shown[name]?.whileWaiting ?? null;
 
+/** Smaller slots need nothing while they wait, CSS px². */
+const smallestAwaited = 10_000;
+/** So many neighbours make a habit of the page. */
+const fewestNeighbours = 2;
+
+/** Where a slot is blank: seen so in the first view, or below it without what its neighbours have. */
+function blankOn(placement: Placement, screen: Screen, facts: Facts): BlankEvidence | undefined {
+  const shown = placement.shown[screen.name];
+  const slot = sizeOn(placement, screen);
+  const url = placement.downloads[screen.name]?.url;
+  if (!shown?.seen || !slot || url === undefined) return undefined;
+  const { width, height } = slot;
+  if (shown.waiting === 'blank') return { width, height, url, neighbours: 0 };
+  const isImage = placement.kind === 'img' || placement.kind === 'picture';
+  if (shown.waiting !== null || !isImage || shown.behind !== 'nothing') return undefined;
+  if (width * height < smallestAwaited || slot.y < screen.height) return undefined;
+  const alike = facts.placements.filter((other) => {
+    const box = other !== placement && other.page === placement.page ? sizeOn(other, screen) : null;
+    return box !== null && Math.abs(box.width - width) <= 1 && other.kind === placement.kind;
+  });
+  const neighbours = alike.filter((other) => other.shown[screen.name]?.behind !== 'nothing').length;
+  return neighbours >= fewestNeighbours && neighbours > alike.length / 2
+    ? { width, height, url, neighbours }
+    : undefined;
+}
+
 /** The files that are awaited in blank slots. */
-const blankUrls = (placement: Placement, { screens }: Pick<Facts, 'screens'>): string[] =>
-  screens.flatMap(({ name }) =>
-    placement.shown[name]?.waiting === 'blank' ? (placement.downloads[name]?.url ?? []) : [],
-  );
+const blankUrls = (placement: Placement, facts: Facts): string[] =>
+  facts.screens.flatMap((screen) => blankOn(placement, screen, facts)?.url ?? []);
 
 export const blankWhileWaiting = defineCheck<BlankEvidence>({
   id: 'blank-while-waiting',
@@ -30,28 +56,24 @@ export const blankWhileWaiting = defineCheck<BlankEvidence>({
       'The size of the slot, which in a picture of the waiting page has one colour, that of the page around it.',
     fix: 'The tag with the picture’s main colour behind it; a gradient and a tiny inlined copy are offered beside, with their bytes.',
     silent:
-      'Below 10,000 CSS px² in the first view, and when a colour, a gradient, a small copy or anything else stands there.',
+      'Below 10,000 CSS px² in view, and when a colour, a gradient, a small copy or anything else stands there; below the first view unless most images of its size on the page have something in their place.',
   },
   cut: null,
   sureness: 'seen in a picture of the page with all images held back',
   words(draft) {
     const found = worst(draft, ({ width, height }) => width * height);
     if (!found) return '';
-    const { width, height } = found.evidence;
+    const { width, height, neighbours } = found.evidence;
+    if (neighbours > 0)
+      return `Nothing stands in its place until the file comes, where ${count(neighbours, 'image')} of its size on the page have a colour or a preview (on ${listed(Object.keys(draft.screens))}).`;
     return `Nothing stands in its place until the file comes: on ${found.screen} ${pixels(width)} × ${pixels(height)} CSS px of empty page (on ${listed(Object.keys(draft.screens))}).`;
   },
   find(facts) {
     const drafts = new Drafts<BlankEvidence>();
     for (const placement of facts.placements) {
       for (const screen of facts.screens) {
-        const slot = sizeOn(placement, screen);
-        const download = placement.downloads[screen.name];
-        if (placement.shown[screen.name]?.waiting !== 'blank' || !slot || !download) continue;
-        drafts.add(placement, screen.name, {
-          width: slot.width,
-          height: slot.height,
-          url: download.url,
-        });
+        const evidence = blankOn(placement, screen, facts);
+        if (evidence) drafts.add(placement, screen.name, evidence);
       }
     }
     return drafts.list();

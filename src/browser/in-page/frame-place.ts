@@ -1,0 +1,43 @@
+import { nodeName } from './identity.js';
+import type { FramePlace } from './protocol.js';
+import { uniqueSelector } from './selector.js';
+
+/**
+ * Asked in a frame's own document. Names of elements belong to the world that gives them, so the element of the frame is named by its
+ * place in the document around.
+ */
+export function framePlace(): FramePlace | null {
+  const element = ownerElement();
+  if (!element) return null;
+  const view = element.ownerDocument.defaultView;
+  if (!view) return null;
+  const style = view.getComputedStyle(element);
+  const side = (name: string) => Number.parseFloat(style.getPropertyValue(name)) || 0;
+  const rect = element.getBoundingClientRect();
+  const hasBox = element.getClientRects().length > 0;
+  return {
+    selector: uniqueSelector(element),
+    node: uniqueSelector(element) || nodeName(element),
+    box: hasBox
+      ? {
+          x: rect.left + view.scrollX + side('border-left-width') + side('padding-left'),
+          y: rect.top + view.scrollY + side('border-top-width') + side('padding-top'),
+          width: innerWidth,
+          height: innerHeight,
+        }
+      : null,
+    seen: hasBox && rect.width >= 1 && rect.height >= 1 && rect.right + view.scrollX >= 1,
+    url: location.href,
+    width: innerWidth,
+    height: innerHeight,
+  };
+}
+
+/** The element that holds this document; null for the page itself and across origins. */
+function ownerElement(): Element | null {
+  try {
+    return globalThis.frameElement;
+  } catch {
+    return null;
+  }
+}

@@ -1,0 +1,100 @@
+import { deepQuery } from './selector.js';
+
+const root = () => document.scrollingElement ?? document.documentElement;
+
+/** Heights that differ by less do not scroll, CSS px. */
+const leastScroll = 2;
+/** A part of the page that fills less of the window is not what the page scrolls by. */
+const mostOfWindow = 0.5;
+
+export const scrolls = (element: Element): boolean =>
+  element.scrollHeight - element.clientHeight >= leastScroll &&
+  /^(auto|scroll|overlay)$/.test(getComputedStyle(element).overflowY);
+
+let known: Element | undefined;
+
+/**
+ * What the visitor scrolls to move through the page: the document, unless it does not scroll and something in it does that fills most of
+ * the window; the one that holds most.
+ */
+export function mainScroller(): Element {
+  if (known?.isConnected && (known === root() || scrolls(known))) return known;
+  known = findMainScroller();
+  return known;
+}
+
+function findMainScroller(): Element {
+  const page = root();
+  if (page.scrollHeight - innerHeight >= leastScroll || !document.body) return page;
+  const candidates = [...document.body.querySelectorAll('*'), document.body].filter(
+    (element) =>
+      element.clientHeight >= innerHeight * mostOfWindow &&
+      element.clientWidth >= innerWidth * mostOfWindow &&
+      scrolls(element),
+  );
+  let best: Element | undefined;
+  for (const candidate of candidates)
+    if (!best || candidate.scrollHeight > best.scrollHeight) best = candidate;
+  return best ?? page;
+}
+
+export const isPage = (scroller: Element) => scroller === root();
+
+/** How far an element has been moved up and left by all that scrolls around it, the page included, CSS px. */
+export function scrolledBy(element: Element): { x: number; y: number } {
+  let [x, y] = [scrollX, scrollY];
+  for (let node = parentOf(element); node; node = parentOf(node)) {
+    if (node === root() || node === document.body) continue;
+    x += node.scrollLeft;
+    y += node.scrollTop;
+  }
+  return { x, y };
+}
+
+function parentOf(element: Element): Element | null {
+  const { parentNode } = element;
+  if (parentNode instanceof ShadowRoot) return parentNode.host;
+  return parentNode instanceof Element ? parentNode : null;
+}
+
+/** Height of all that can be scrolled to, CSS px. */
+export function wholeHeight(): number {
+  const scroller = mainScroller();
+  if (isPage(scroller)) return root().scrollHeight;
+  return root().scrollHeight - scroller.clientHeight + scroller.scrollHeight;
+}
+
+export function scrollMain(y: number): void {
+  const scroller = mainScroller();
+  if (isPage(scroller)) scrollTo({ top: y, behavior: 'instant' });
+  else scroller.scrollTo({ top: y, behavior: 'instant' });
+}
+
+export function scrollRange(): { position: number; end: number; step: number } {
+  const scroller = mainScroller();
+  const [position, window] = isPage(scroller)
+    ? [scrollY, innerHeight]
+    : [scroller.scrollTop, scroller.clientHeight];
+  return { position, end: Math.max(0, scroller.scrollHeight - window), step: Math.max(1, window) };
+}
+
+/** Boxes inside the page that scroll downwards and hold images. */
+function innerScrollers(): Element[] {
+  const main = mainScroller();
+  const found = new Set<Element>();
+  for (const image of deepQuery('img, picture, video'))
+    for (let node = parentOf(image); node && node !== document.body; node = parentOf(node))
+      if (node !== main && node !== root() && scrolls(node)) found.add(node);
+  return [...found];
+}
+
+/** Moves each of them on by its own height. */
+export function scrollInner(): boolean {
+  let moved = false;
+  for (const scroller of innerScrollers()) {
+    const before = scroller.scrollTop;
+    scroller.scrollTo({ top: before + scroller.clientHeight, behavior: 'instant' });
+    moved ||= scroller.scrollTop > before;
+  }
+  return moved;
+}

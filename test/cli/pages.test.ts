@@ -1,0 +1,264 @@
+import { expect } from 'chai';
+import type { Run } from '../../src/core/run/index.js';
+import { auditRun, findingsOf, page, photo, removeSites, siteOf, yukkuri } from '../support/program.js';
+
+const oneScreen = ['--screen', 'desk=1000x800@1', '--encode', 'none'];
+const image = (src: string, more = '') => `<img src="${src}" width="400" height="300" alt="A hut" ${more}>`;
+const spacer = (height: number) => `<div style="height:${height}px"></div>`;
+
+const checksOn = (run: Run, path: string): string[] =>
+  [
+    ...new Set(
+      run.findings.filter(({ placement }) => placement.startsWith(`${path}#`)).map(({ check }) => check),
+    ),
+  ].sort();
+const visitOf = (run: Run, path: string, screen = 'desk') =>
+  run.pages.find((each) => each.path === path)?.visits.find((visit) => visit.screen === screen);
+
+describe('pages of every kind', function () {
+  this.timeout(240_000);
+  after(removeSites);
+
+  it('are looked into through frames of their own site, and what cannot be judged is told', async () => {
+    const [heavy, other, third] = [await photo(1600, 1200), await photo(1601, 1200), await photo(1602, 1200)];
+    const folder = await siteOf({
+      'srcdoc.html': page(
+        `${spacer(100)}<iframe width="420" height="320" style="margin-left:50px;border:0" srcdoc="<body style='margin:0'><img src='/heavy.jpg' width='400' height='300' alt='A hut'>"></iframe>`,
+      ),
+      'outer.html': page('<iframe src="inner.html" width="500" height="400" style="border:0"></iframe>'),
+      'inner.html': page(
+        '<img src="other.jpg" srcset="small.jpg 400w, other.jpg 1601w" sizes="100vw" alt="A hut" style="width:100%">',
+      ),
+      'canvas.html': page(
+        '<canvas width="400" height="300"></canvas><script>const i = new Image(); i.onload = () => document.querySelector("canvas").getContext("2d").drawImage(i, 0, 0, 400, 300); i.src = "third.jpg"</script>',
+      ),
+      'heavy.jpg': heavy,
+      'other.jpg': other,
+      'small.jpg': await photo(400, 300),
+      'third.jpg': third,
+    });
+    const run = await auditRun(folder, ...oneScreen);
+    const inFrame = run.placements.find(({ page: path }) => path === '/srcdoc.html');
+    expect(inFrame?.selector).to.equal('body > iframe >>> body > img');
+    expect(inFrame?.slots['desk']).to.deep.equal({ x: 50, y: 100, width: 400, height: 300 });
+    expect(inFrame?.frames).to.deep.equal({ desk: { width: 420, height: 320 } });
+    expect(checksOn(run, '/srcdoc.html')).to.include('more-pixels-than-needed');
+    // A frame 500 px wide asks for 500 px, whatever the window is.
+    const framed = run.placements.find(({ page: path }) => path === '/outer.html');
+    expect(framed?.picks['desk']).to.deep.equal({ predicted: '/other.jpg', observed: '/other.jpg' });
+    expect(framed?.source?.file).to.equal('inner.html');
+    expect(run.picks.disagreements).to.deep.equal([]);
+    expect(run.notJudged).to.deep.equal([
+      { url: '/third.jpg', pages: ['/canvas.html'], expected: Math.round(third.length / 4) },
+    ]);
+    const { expected, expectedAfter, notJudged } = run.totals.average;
+    const saved = run.fixes.reduce((sum, { saves }) => sum + saves.expected, 0);
+    expect(expected).to.be.closeTo(saved + expectedAfter + notJudged, 4);
+    expect(notJudged).to.equal(Math.round(third.length / 4));
+  });
+
+  it('are measured with the distance at which this browser loads lazy images', async () => {
+    const folder = await siteOf({
+      'index.html': page(
+        [2000, 900, 900, 900]
+          .map((height, index) => `${spacer(height)}${image(`${index}.jpg`, 'loading="lazy"')}`)
+          .join(''),
+      ),
+      ...Object.fromEntries(
+        await Promise.all([0, 1, 2, 3].map(async (index) => [`${index}.jpg`, await photo(400 + index, 300)])),
+      ),
+    });
+    const run = await auditRun(folder, ...oneScreen);
+    const { lazyDistance } = run.conditions;
+    for (const { slots, downloads } of run.placements) {
+      const near = (slots['desk']?.y ?? 0) - 800 < lazyDistance;
+      expect(downloads['desk']?.began).to.equal(near ? 'first-view' : 'scrolled');
+    }
+    expect(new Set(run.placements.map(({ downloads }) => downloads['desk']?.began)).size).to.equal(2);
+  });
+
+  it('keep their elements apart whatever scripts insert, over time and on each screen', async () => {
+    const folder = await siteOf({
+      'index.html': page(
+        `<div>${image('a.jpg')}${image('b.jpg')}</div><script>
+          if (innerWidth > 600) {
+            const extra = new Image(1000, 500); extra.src = 'wide.jpg'; extra.alt = 'Wide';
+            document.querySelector('div').prepend(extra);
+          }
+          addEventListener('load', () => {
+            const late = new Image(50, 40); late.src = 'late.jpg'; late.alt = 'Late';
+            document.querySelector('div').prepend(late);
+          });
+        </script>`,
+      ),
+      'a.jpg': await photo(400, 300),
+      'b.jpg': await photo(401, 300),
+      'wide.jpg': await photo(1000, 500),
+      'late.jpg': await photo(50, 40),
+    });
+    const run = await auditRun(folder, '--screen', 'phone=400x800@1,share=0.5', ...oneScreen);
+    const shown = run.placements.map(({ slots, downloads }) => [
+      downloads['phone']?.url ?? null,
+      downloads['desk']?.url ?? null,
+      slots['desk']?.width ?? null,
+    ]);
+    expect(shown).to.have.deep.members([
+      ['/a.jpg', '/a.jpg', 400],
+      ['/b.jpg', '/b.jpg', 400],
+      [null, '/wide.jpg', 1000],
+      ['/late.jpg', '/late.jpg', 50],
+    ]);
+    expect(checksOn(run, '/')).not.to.include('stretched');
+  });
+
+  it('settle beside sockets, pollers, workers and long answers', async () => {
+    const folder = await siteOf({
+      'poller.html': page(
+        `${image('a.jpg')}<script>setInterval(() => fetch('/a.txt?' + Math.random()), 60)</script>`,
+      ),
+      'worker.html': page(`${image('a.jpg')}<script>new SharedWorker('worker.js').port.start()</script>`),
+      'worker.js': 'onconnect = () => {}',
+      'a.txt': 'news',
+      'a.jpg': await photo(400, 300),
+    });
+    const run = await auditRun(folder, ...oneScreen, '--page-limit', '8');
+    expect(run.incomplete).to.deep.equal([]);
+    for (const { downloads } of run.placements) expect(downloads['desk']?.url).to.equal('/a.jpg');
+  });
+
+  it('count in no average when they only lead elsewhere', async () => {
+    const heavy = await photo(1200, 900);
+    const stub = '<!doctype html><title>Moved</title><meta http-equiv="refresh" content="0; url=index.html">';
+    const folder = await siteOf({
+      'index.html': page(image('a.jpg')),
+      'one.html': stub,
+      'two.html': '<!doctype html><title>Moved</title><script>location.replace("index.html")</script>',
+      'a.jpg': heavy,
+    });
+    const run = await auditRun(folder, ...oneScreen);
+    expect(run.redirected).to.deep.equal([
+      { page: '/one.html', to: '/index.html' },
+      { page: '/two.html', to: '/index.html' },
+    ]);
+    expect(run.pages.map(({ path, weight }) => [path, weight])).to.deep.equal([
+      ['/', 1],
+      ['/one.html', 0],
+      ['/two.html', 0],
+    ]);
+    expect(run.totals.average.expected).to.equal(heavy.length);
+    const { out } = await yukkuri(['audit', folder, ...oneScreen]);
+    expect(out).to.match(/2 pages only lead to another and count nowhere: \/one\.html → \/index\.html/);
+  });
+
+  it('count every transfer once, where it began and whether it ended', async () => {
+    const [a, next] = [await photo(400, 300), await photo(800, 600)];
+    const folder = await siteOf({
+      'again.html': page(
+        `${image('a.jpg')}<script>addEventListener('load', () => setTimeout(() => { const i = new Image(); i.src = 'a.jpg'; i.alt = 'Again'; document.body.append(i); }, 1200))</script>`,
+      ),
+      'fragment.html': page(image('a.jpg#top')),
+      'prefetch.html': `<!doctype html><title>x</title><link rel="prefetch" href="next.jpg">${image('a.jpg')}`,
+      'blob.html': page(
+        `<img id="made" width="40" height="30" alt="Made"><script>fetch('a.jpg').then((r) => r.blob()).then((b) => { made.src = URL.createObjectURL(b) })</script>`,
+      ),
+      'a.jpg': a,
+      'next.jpg': next,
+    });
+    const run = await auditRun(folder, ...oneScreen);
+    const downloads = (path: string) =>
+      visitOf(run, path)?.downloads.map(({ url, bytes, began }) => [url, bytes, began]);
+    expect(downloads('/again.html')).to.deep.equal([['/a.jpg', a.length, 'first-view']]);
+    expect(downloads('/fragment.html')).to.deep.equal([['/a.jpg', a.length, 'first-view']]);
+    expect(downloads('/prefetch.html')).to.deep.equal([
+      ['/a.jpg', a.length, 'first-view'],
+      ['/next.jpg', next.length, 'by-itself'],
+    ]);
+    expect(visitOf(run, '/prefetch.html')?.firstView.bytes).to.equal(a.length);
+    const blob = run.placements.find(({ page: path }) => path === '/blob.html');
+    expect(blob?.picks['desk']?.observed).to.equal('blob:');
+    expect(JSON.stringify({ ...run, meta: null })).not.to.match(/127\.0\.0\.1/);
+  });
+
+  it('are scrolled by what scrolls: a part of the page, a list inside it', async () => {
+    const folder = await siteOf({
+      'main.html': page(
+        `<main>${image('a.jpg')}${spacer(5000)}${image('b.jpg', 'loading="lazy"')}${spacer(200)}</main>`,
+        'html,body{height:100%}main{height:100vh;overflow:auto}',
+      ),
+      'list.html': page(
+        `<div style="height:300px;overflow-y:auto">${image('a.jpg')}${spacer(5000)}${image('b.jpg', 'loading="lazy"')}</div>`,
+      ),
+      'a.jpg': await photo(400, 300),
+      'b.jpg': await photo(401, 300),
+    });
+    const run = await auditRun(folder, ...oneScreen);
+    expect(visitOf(run, '/main.html')?.documentHeight).to.equal(5800);
+    const [, far] = run.placements.filter(({ page: path }) => path === '/main.html');
+    expect(far?.slots['desk']?.y).to.equal(5300);
+    expect(far?.shown['desk']).to.include({ state: 'drawn', seen: true });
+    expect(far?.downloads['desk']?.began).to.equal('scrolled');
+    const [, inside] = run.placements.filter(({ page: path }) => path === '/list.html');
+    expect(inside?.shown['desk']?.state).to.equal('drawn');
+  });
+
+  it('are let be for ten seconds of their own timers, so that slides are seen and counted apart', async () => {
+    const slides = [0, 1, 2].map(
+      (index) =>
+        `<img src="${index}.jpg" width="400" height="300" alt="Slide" style="display:${index ? 'none' : 'block'}">`,
+    );
+    const names = Array.from({ length: 6 }, (_, index) => `${index}.jpg`);
+    const folder = await siteOf({
+      'turns.html': page(
+        `<div>${slides.join('')}</div><script>let n = 0; setInterval(() => { const all = document.querySelectorAll('img'); all[n].style.display = 'none'; n = (n + 1) % 3; all[n].style.display = 'block'; }, 3000)</script>`,
+      ),
+      'show.html': page(
+        `<img src="0.jpg" width="400" height="300" alt="Slide"><script>let n = 0; setInterval(() => { document.images[0].src = ++n % 6 + '.jpg' }, 4000)</script>`,
+      ),
+      ...Object.fromEntries(
+        await Promise.all(names.map(async (name, index) => [name, await photo(400 + index, 300)])),
+      ),
+    });
+    const first = await auditRun(folder, ...oneScreen);
+    expect(checksOn(first, '/turns.html')).not.to.include('fetched-never-shown');
+    const [, second] = first.placements.filter(({ page: path }) => path === '/turns.html');
+    expect(second?.shown['desk']).to.include({ seen: false, seenLater: true });
+    // Two changes fit into ten seconds.
+    expect(visitOf(first, '/show.html')?.byItself.downloads).to.equal(2);
+    expect(visitOf(first, '/show.html')?.firstView.downloads).to.equal(1);
+    const again = await auditRun(folder, ...oneScreen, '--at-once', '1');
+    expect({ ...again, meta: null }).to.deep.equal({ ...first, meta: null });
+  });
+
+  it('are not misread: closed details, hover swaps, clipped slides, hidden failures, small first pictures', async () => {
+    const folder = await siteOf({
+      'details.html': page(
+        `<details><summary>More</summary>${'<p style="height:200px;margin:0">Text</p>'.repeat(5)}</details>${image('a.jpg')}`,
+      ),
+      'hover.html': page(
+        `<div style="position:relative">${image('a.jpg')}<img src="b.jpg" width="400" height="300" alt="The other side" style="position:absolute;top:0;opacity:0"></div>`,
+      ),
+      'slides.html': page(
+        `<div style="width:400px;overflow:hidden;display:flex">${image('a.jpg')}${image('b.jpg', 'loading="lazy" style="flex:none"')}</div>`,
+      ),
+      'hidden.html': page(
+        `${image('none.jpg', `onerror="this.onerror = null; this.src = 'a.jpg'"`)}${image('gone.jpg', 'onerror="this.remove()"')}`,
+      ),
+      'small.html': page(
+        `<img src="tiny.jpg" data-src="a.jpg" width="400" height="300" alt="A hut"><script>for (const i of document.images) i.src = i.dataset.src</script>`,
+      ),
+      'a.jpg': await photo(400, 300),
+      'b.jpg': await photo(401, 300),
+      'tiny.jpg': await photo(40, 30),
+    });
+    const run = await auditRun(folder, ...oneScreen);
+    expect(visitOf(run, '/details.html')?.shift.score).to.equal(0);
+    expect(checksOn(run, '/hover.html')).not.to.include('fetched-never-shown');
+    expect(checksOn(run, '/slides.html')).not.to.include.members(['lazy-in-first-view']);
+    expect(checksOn(run, '/slides.html').filter((check) => /first-view|blank/.test(check))).to.deep.equal([
+      'blank-while-waiting',
+    ]);
+    const missing = findingsOf(run, 'does-not-load').map(({ screens }) => screens['desk']?.['url']);
+    expect(missing).to.have.members(['/none.jpg', '/gone.jpg']);
+    expect(checksOn(run, '/small.html')).not.to.include('shown-only-by-script');
+  });
+});
