@@ -5,6 +5,7 @@
 /* eslint-disable no-console -- prints its results */
 import { readdir, readFile, stat } from 'node:fs/promises';
 import { join } from 'node:path';
+import sharp from 'sharp';
 import { readImageFacts } from '../dist/src/images/index.js';
 import { priceErrors, quantile, sameSizeErrors, type PriceError } from '../test/support/price-errors.js';
 import { variedPictures, type DrawnPicture } from '../test/support/varied-pictures.js';
@@ -45,6 +46,19 @@ async function picturesOf(folder: string): Promise<DrawnPicture[]> {
 
 const drawn = await variedPictures(1800);
 table('Drawn', drawn.length, await priceErrors(drawn, probes, between, formats));
+/** The same picture within a soft-edged oval, and nothing around it. */
+async function cutOutOf({ name, content }: DrawnPicture): Promise<DrawnPicture> {
+  const picture = sharp(content);
+  const { width, height } = await picture.metadata();
+  const oval = Buffer.from(
+    `<svg xmlns="http://www.w3.org/2000/svg" width="${width}" height="${height}"><defs><filter id="f"><feGaussianBlur stdDeviation="6"/></filter></defs><ellipse cx="50%" cy="50%" rx="36%" ry="44%" fill="#fff" filter="url(#f)"/></svg>`,
+  );
+  const cut = picture.ensureAlpha().composite([{ input: oval, blend: 'dest-in' }]);
+  return { name: `${name}.cut.png`, content: await cut.png().toBuffer() };
+}
+
+const cut = await Promise.all(drawn.map(cutOutOf));
+table('Drawn, cut out', cut.length, await priceErrors(cut, probes, between, ['webp', 'avif']));
 const small = await variedPictures(1000);
 table('Drawn, at their own size', small.length, await sameSizeErrors(small, 1000, formats));
 for (const folder of process.argv.slice(2)) {

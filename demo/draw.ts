@@ -7,6 +7,7 @@ import { Worker } from 'node:worker_threads';
 import envPaths from 'env-paths';
 import { recipes } from './pictures/catalogue.js';
 import type { PaintOrder } from './pictures/paint-worker.js';
+import { makeOddFiles } from './pictures/odd-files.js';
 import { makeSmallFiles } from './pictures/small-files.js';
 
 /** The folder's name is the site's name in reports. */
@@ -83,8 +84,8 @@ async function drawPictures(folder: string, progress: DrawingProgress): Promise<
   const workers = Array.from({ length: Math.min(4, availableParallelism()) }, () =>
     work(queue, folder, progress),
   );
-  const small = makeSmallFiles().then(async (files) => {
-    for (const { file, content } of files) {
+  const small = Promise.all([makeSmallFiles(), makeOddFiles()]).then(async (files) => {
+    for (const { file, content } of files.flat()) {
       await mkdir(dirname(join(folder, file)), { recursive: true });
       await writeFile(join(folder, file), content);
     }

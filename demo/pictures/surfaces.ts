@@ -53,6 +53,33 @@ export function drawSnow(width: number, height: number, seed: number): Canvas {
   return canvas;
 }
 
+/** A lake under an evening sky: hardly any grain, and nothing but slow changes of colour down to the dark shore. */
+export function drawEvening(width: number, height: number, seed: number): Canvas {
+  const canvas = newCanvas(width, height);
+  const random = randomFrom(seed);
+  const scale = 1600 / width;
+  let offset = 0;
+  for (let y = 0; y < height; y++) {
+    const down = y / height;
+    // The lake mirrors the sky, darker.
+    const sky = down < 0.55 ? down / 0.55 : (1 - down) / 0.45;
+    const dark = down < 0.55 ? 0 : 0.28;
+    for (let x = 0; x < width; x++) {
+      const u = x * scale;
+      const hill = 0.52 - 0.05 * field.at(u * 0.05 + seed, 3);
+      const shore = down > hill && down < 0.56 ? 0.75 : 0;
+      const glow = Math.max(0, 1 - Math.hypot(u - 1050, (down - 0.5) * 1400) / 900) * 46;
+      const cloud = (field.at(u * 0.02 + seed * 7, y * scale * 0.09) - 0.5) * 18;
+      const light = (1 - dark) * (1 - shore);
+      const grain = (random() - 0.5) * 1.6;
+      canvas.pixels[offset++] = (70 + 150 * sky + glow + cloud) * light + grain;
+      canvas.pixels[offset++] = (78 + 78 * sky + glow * 0.6 + cloud) * light + grain;
+      canvas.pixels[offset++] = (120 + 20 * sky + cloud * 0.5) * light + grain;
+    }
+  }
+  return canvas;
+}
+
 /** A wall of sawn planks: grain along the boards, knots, dark joints. */
 export function drawTimber(width: number, height: number, seed: number): Canvas {
   const canvas = newCanvas(width, height);

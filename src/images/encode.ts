@@ -76,19 +76,13 @@ const middleSide = 4000;
 /** Pixels of a losslessly stored picture as they are, without any reduction, to judge its kind by. */
 export async function middleOf(
   content: Buffer,
-  { width, height }: { width: number; height: number },
+  { width, height, alpha }: { width: number; height: number; alpha: boolean },
 ): Promise<Pixels> {
   const part = { width: Math.min(width, middleSide), height: Math.min(height, middleSide) };
   const left = Math.floor((width - part.width) / 2);
   const top = Math.floor((height - part.height) / 2);
-  return toPixels(
-    openPicture(content)
-      .timeout({ seconds: limitSeconds })
-      .autoOrient()
-      .toColourspace('srgb')
-      .removeAlpha()
-      .extract({ left, top, ...part }),
-  );
+  const picture = openPicture(content).timeout({ seconds: limitSeconds }).autoOrient().toColourspace('srgb');
+  return toPixels((alpha ? picture : picture.removeAlpha()).extract({ left, top, ...part }));
 }
 
 /** An encoded file's pixels, with as many channels as the original has where the decoder allows. */

@@ -101,12 +101,20 @@ async function search(
 ): Promise<PricePoint> {
   const { pixels } = original;
   const tries: QualityTry[] = [];
+  const attempt = async (quality: number): Promise<QualityTry> => {
+    const encoded = await encode(pixels, { format, quality });
+    const made = { quality, bytes: encoded.length, decibels: await original.decibels([encoded]) };
+    tries.push(made);
+    return made;
+  };
   for (;;) {
     const quality = nextQuality(format, pixels.width, tries, target);
     if (quality === undefined) break;
-    const encoded = await encode(pixels, { format, quality });
-    tries.push({ quality, bytes: encoded.length, decibels: await original.decibels([encoded]) });
+    await attempt(quality);
   }
-  const { quality, bytes, decibels } = equalLooks(format, pixels.width, tries, target);
-  return { width: pixels.width, bytes, quality, decibels: toDecimals(decibels, 2) };
+  const { width } = pixels;
+  const { quality, bytes: atTarget } = equalLooks(format, width, tries, target);
+  // Whoever makes the file with this quality gets these bytes: they are promised, so they are made.
+  const { bytes, decibels } = tries.find((each) => each.quality === quality) ?? (await attempt(quality));
+  return { width, bytes, atTarget, quality, decibels: toDecimals(decibels, 2) };
 }

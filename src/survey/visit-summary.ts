@@ -78,14 +78,16 @@ export function summarise(record: VisitRecord, { screen, url, urls, heldView }: 
     .filter((request) => isImage(request) && !wasRefused(request))
     .map((request) => toDownload(request, urls))
     .sort(byUrl);
-  const inFirstView = downloads.filter(({ began }) => began === 'first-view');
-  const byItself = downloads.filter(({ began }) => began === 'by-itself');
+  // What a server sends with an error is no image.
+  const delivered = downloads.filter(({ status }) => status < 400);
+  const inFirstView = delivered.filter(({ began }) => began === 'first-view');
+  const byItself = delivered.filter(({ began }) => began === 'by-itself');
   return {
     visit: {
       screen,
       state: !final ? 'unseen' : record.incomplete.length > 0 ? 'partial' : 'complete',
       firstView: { downloads: inFirstView.length, bytes: sumOf(inFirstView) },
-      whole: { downloads: downloads.length, bytes: sumOf(downloads) },
+      whole: { downloads: delivered.length, bytes: sumOf(delivered) },
       byItself: { downloads: byItself.length, bytes: sumOf(byItself) },
       allBytes: sumOf(finished),
       documentHeight: final?.documentHeight ?? 0,

@@ -229,6 +229,75 @@ describe('pages of every kind', function () {
     expect({ ...again, meta: null }).to.deep.equal({ ...first, meta: null });
   });
 
+  it('are swept once what scripts build is there', async () => {
+    const folder = await siteOf({
+      'index.html': page(
+        `<main></main><script>setTimeout(() => fetch('list.json').then((r) => r.json()).then((list) => { document.querySelector('main').innerHTML = list.map((n) => '<img srcset="' + n + '.jpg 400w, ' + n + '-large.jpg 1200w" src="' + n + '.jpg" sizes="100vw" width="400" height="300" alt="A hut">').join('') }), 1500)</script>`,
+        'main{display:grid;grid-template-columns:1fr 1fr 1fr;gap:24px;padding:24px}main img{width:100%;height:auto}',
+      ),
+      'list.json': '["a"]',
+      'a.jpg': await photo(400, 300),
+      'a-large.jpg': await photo(1200, 900),
+    });
+    const run = await auditRun(folder, ...oneScreen);
+    expect(run.incomplete).to.deep.equal([]);
+    expect(run.sweeps.map(({ write }) => write)).to.deep.equal(['calc((100vw - 96px) / 3)']);
+    expect(checksOn(run, '/')).to.include('sizes-overstates');
+  });
+
+  it('need no more px than --sharpness asks for, and less than three quarters of that is blur', async () => {
+    const folder = await siteOf({
+      'index.html': page(
+        `${image('single.jpg')}<img srcset="a.jpg 700w, b.jpg 1300w" sizes="400px" src="a.jpg" width="400" height="300" alt="A hut">`,
+      ),
+      'single.jpg': await photo(700, 525),
+      'a.jpg': await photo(700, 525),
+      'b.jpg': await photo(1300, 975),
+    });
+    const dense = ['--screen', 'phone=400x800@3', '--encode', 'none'];
+    // 3 × 400 = 1,200 px are needed: 700 are blur, 1,300 are a little too many.
+    const whole = await auditRun(folder, ...dense);
+    expect(findingsOf(whole, 'upscaled')[0]?.screens['phone']).to.include({
+      wantedWidth: 1200,
+      fileWidth: 700,
+    });
+    expect(whole.conditions.sharpness).to.equal(null);
+    // 2 × 400 = 800 px are needed: 700 are sharp enough.
+    const capped = await auditRun(folder, ...dense, '--sharpness', '2');
+    expect(findingsOf(capped, 'upscaled')).to.deep.equal([]);
+    expect(capped.conditions.sharpness).to.equal(2);
+    const few = await siteOf({
+      'index.html': page(
+        '<img srcset="a.jpg 500w, b.jpg 590w" sizes="400px" src="a.jpg" width="400" height="300" alt="A hut">',
+      ),
+      'a.jpg': await photo(500, 375),
+      'b.jpg': await photo(590, 443),
+    });
+    const short = await auditRun(few, ...dense, '--sharpness', '2');
+    expect(findingsOf(short, 'ladder-too-short')[0]?.screens['phone']).to.include({
+      largestWidth: 590,
+      wantedWidth: 800,
+    });
+  });
+
+  it('tell what saves bytes apart from what only is felt, what is felt most first', async () => {
+    const folder = await siteOf({
+      'index.html': page(
+        `<img src="a.jpg" alt="A hut" style="width:400px"><p style="margin:0;height:400px">Text</p>${image('none.jpg')}<img src="a.jpg" width="400" height="300">`,
+      ),
+      'a.jpg': await photo(1200, 900),
+    });
+    const { out } = await yukkuri(['audit', folder, ...oneScreen, '--limit', '1,2']);
+    expect(out).to.match(
+      /1 page jumps when its images arrive \(layout shift\):\n {2}- \/ by 0\.\d+ on desk: fix \d+ \(/,
+    );
+    const [saving = '', felt = ''] = out.split('Fixes that save no bytes, what visitors feel most first');
+    expect(saving).to.match(/1\. +Offer smaller widths/);
+    expect(felt).to.match(/Repair the address or the file/);
+    expect(felt.indexOf('Repair the address')).to.be.below(felt.indexOf('Say what the picture shows') >>> 0);
+    expect((await yukkuri(['audit', folder, ...oneScreen, '--limit', '1,2,3'])).code).to.equal(2);
+  });
+
   it('are not misread: closed details, hover swaps, clipped slides, hidden failures, small first pictures', async () => {
     const folder = await siteOf({
       'details.html': page(

@@ -1,3 +1,4 @@
+import { join } from 'node:path';
 import { expect } from 'chai';
 import sharp from 'sharp';
 import { ridges } from '../support/varied-pictures.js';
@@ -199,6 +200,7 @@ describe('the whole visit', function () {
     const script = `setTimeout(() => { document.body.innerHTML = '<h1>' + location.pathname + '</h1><img src="/a.jpg" width="400" height="300" alt="x">' }, 50)`;
     const folder = await siteOf({
       'index.html': page(`<script>${script}</script>`),
+      'visits.csv': 'page,visits\n/,1\n/huts/skarn,3\n',
       'a.jpg': await photo(400, 300),
     });
     const run = await auditRun(
@@ -210,7 +212,11 @@ describe('the whole visit', function () {
       '/huts/skarn',
       '--page',
       '/',
+      '--traffic',
+      join(folder, 'visits.csv'),
     );
+    expect(run.pages.map(({ weight }) => weight)).to.deep.equal([0.25, 0.75]);
+    expect(run.strangeTraffic).to.deep.equal([]);
     expect(run.pages.map(({ path, file }) => [path, file])).to.deep.equal([
       ['/', 'index.html'],
       ['/huts/skarn', 'index.html'],

@@ -89,7 +89,7 @@ function priceAt(points: readonly PricePoint[], width: number): Price {
   const between = points.some((point) => point.width < width) && points.some((point) => point.width > width);
   const single = points.length === 1;
   return {
-    bytes: Math.max(1, Math.round(byteCurve(points)(width))),
+    bytes: Math.max(1, Math.round(byteCurve(points.map(smooth))(width))),
     quality: nearest.quality,
     error: single
       ? estimateErrors.unmeasured
@@ -98,6 +98,9 @@ function priceAt(points: readonly PricePoint[], width: number): Price {
         : beyondError(ratio(nearest)),
   };
 }
+
+/** Whole steps of quality would bend the curve. */
+const smooth = ({ width, bytes, atTarget = bytes }: PricePoint) => ({ width, bytes: atTarget });
 
 const beyondError = (ratio: number) => (ratio > far ? estimateErrors.farBeyond : estimateErrors.beyond);
 

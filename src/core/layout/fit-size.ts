@@ -45,10 +45,8 @@ export function fitSize(samples: readonly SlotSample[]): FittedSize | undefined 
 
 /** Columns of a grid; others are whole hundredths of the viewport, or nearly so. */
 const denominators = [3, 6, 7, 9, 11, 12];
-/** A fraction is what the style sheet says where it uses up so little of the allowed error, … */
+/** A text that uses up so little of the allowed error is what the style sheet says. */
 const exact = 0.1;
-/** … and it is worth writing where the shorter text uses up more than this. */
-const rough = 0.25;
 /** A slope nearer to a fraction than this may be that fraction. */
 const nearFraction = 0.003;
 /** What is taken off the whole width before it is divided is mostly a whole number, CSS px. */
@@ -60,7 +58,7 @@ function exactFraction(
   slope: number,
   shorter: FittedSize,
 ): FittedSize | undefined {
-  if (usedError(samples, shorter) <= rough) return undefined;
+  if (usedError(samples, shorter) <= exact) return undefined;
   for (const parts of denominators) {
     const share = Math.round(slope * parts);
     if (share < 1 || share >= parts || Math.abs(share / parts - slope) > nearFraction) continue;

@@ -23,26 +23,32 @@ export interface FlatSigns {
 
 const gentleStep = 6;
 
-/** How a losslessly stored picture goes from pixel to pixel. Meaningful at the picture's own size only. */
+/**
+ * How a losslessly stored picture goes from pixel to pixel. Meaningful at the picture's own size only. What is wholly transparent is no part
+ * of it.
+ */
 export function flatSigns({ data, width, height, channels }: Pixels): FlatSigns {
-  let [equal, gentle] = [0, 0];
+  const alpha = channels === 2 || channels === 4;
+  const shown = channels - Number(alpha);
+  let [equal, gentle, steps] = [0, 0, 0];
   const colours = new Set<number>();
   for (let y = 0; y < height; y++) {
     const start = y * width * channels;
     for (let at = start; at < start + width * channels; at += channels) {
+      if (alpha && data[at + shown] === 0) continue;
       let [step, colour] = [0, 0];
-      for (let channel = 0; channel < channels; channel++) {
+      for (let channel = 0; channel < shown; channel++) {
         const value = data[at + channel] ?? 0;
         colour = colour * 256 + value;
         if (at > start) step = Math.max(step, Math.abs(value - (data[at - channels + channel] ?? 0)));
       }
       if (colours.size <= fewColours) colours.add(colour);
-      if (at === start) continue;
+      if (at === start || (alpha && data[at - 1] === 0)) continue;
+      steps++;
       if (step === 0) equal++;
       else if (step <= gentleStep) gentle++;
     }
   }
-  const steps = Math.max(0, width - 1) * height;
   return {
     flat: steps === 0 ? 0 : equal / steps,
     gentle: equal === steps ? 0 : gentle / (steps - equal),

@@ -39,7 +39,8 @@ export function pageScreens({ pages, screens, placements }: PlanInput): PageScre
     visits.flatMap(({ screen: name, downloads }) => {
       const screen = screens.find((each) => each.name === name);
       const weight = weights.get(name)?.get(path) ?? 0;
-      return screen ? [onePage(path, screen, weight, downloads, byPage.get(path) ?? [])] : [];
+      const delivered = downloads.filter(({ status }) => status < 400);
+      return screen ? [onePage(path, screen, weight, delivered, byPage.get(path) ?? [])] : [];
     }),
   );
 }

@@ -40,8 +40,13 @@ export interface ImageFile {
 export interface PricePoint {
   /** Device px. */
   width: number;
-  /** Of a real encode, or between two real encodes whose qualities are neighbours. */
+  /** Of a real encode with this setting. */
   bytes: number;
+  /**
+   * Bytes between the encodes around the likeness that was to be reached, where whole qualities lie beside it: what estimates at other
+   * widths are made from.
+   */
+  atTarget?: number;
   /** The encoder's setting; null for lossless ones. */
   quality: number | null;
   /** Likeness to the picture at this width, dB; null where nothing was lost or nothing was compared. */

@@ -113,6 +113,7 @@ const totals = closed({
 const pricePoint = closed({
   width: number().integer().min(1).required(),
   bytes: bytes(),
+  atTarget: number().integer().min(1),
   quality: number().nullable().defined(),
   decibels: number().nullable().defined(),
 });

@@ -35,6 +35,9 @@ describe('writing sizes', () => {
       '(max-width: 333px) 300px, (max-width: 1333px) 90vw, 1200px',
     ],
     ['a percentage of padding', (w) => w * 0.9 - 20, 'calc(90vw - 20px)'],
+    ['three columns with gaps', (w) => (w - 96) / 3, 'calc((100vw - 96px) / 3)'],
+    ['two columns of three', (w) => ((w - 120) * 2) / 3, 'calc((100vw - 120px) * 2 / 3)'],
+    ['six columns', (w) => w / 6, 'calc(100vw / 6)'],
   ];
   for (const [what, slot, text] of cases) it(`for ${what}`, () => expect(written(slot)).to.equal(text));
 

@@ -19,6 +19,8 @@ const sizeOn = (placement: Placement, { name }: Screen): Slot | null =>
 
 /** Smaller slots need nothing while they wait, CSS px². */
 const smallestAwaited = 10_000;
+/** Of one row or grid: pictures of other crops are a little higher or lower. */
+const sameHeight = 0.25;
 /** So many neighbours make a habit of the page. */
 const fewestNeighbours = 2;
 
@@ -35,7 +37,8 @@ function blankOn(placement: Placement, screen: Screen, facts: Facts): BlankEvide
   if (width * height < smallestAwaited || slot.y < screen.height) return undefined;
   const alike = facts.placements.filter((other) => {
     const box = other !== placement && other.page === placement.page ? sizeOn(other, screen) : null;
-    return box !== null && Math.abs(box.width - width) <= 1 && other.kind === placement.kind;
+    if (box === null || other.kind !== placement.kind) return false;
+    return Math.abs(box.width - width) <= 1 && Math.abs(box.height / height - 1) <= sameHeight;
   });
   const neighbours = alike.filter((other) => other.shown[screen.name]?.behind !== 'nothing').length;
   return neighbours >= fewestNeighbours && neighbours > alike.length / 2
