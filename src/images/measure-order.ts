@@ -15,6 +15,8 @@ export interface MeasureOrder {
   /** JPEG quality that stands for equal looks. */
   looks: number;
   widths: readonly number[];
+  /** Whether the price at the picture's own size is wanted too, of one that is stored with loss: by the quality of the widest of the widths. */
+  ownSize: boolean;
   /** Formats to price at equal looks, beside the file's own; of photographs … */
   formats: readonly string[];
   /** … and of drawings, without loss. */
@@ -32,12 +34,13 @@ export interface MeasureWish {
   formats: readonly string[];
   /** Formats that drawings may have. */
   drawings: readonly string[];
+  ownSize?: boolean;
 }
 
 /** An order for a file as it is. */
 export function measureOrder(
   file: ImageFile,
-  { widths, looks, formats, drawings }: MeasureWish,
+  { widths, looks, formats, drawings, ownSize = false }: MeasureWish,
 ): MeasureOrder {
   const { format, width, height, frames, quality, lossless, palette, alpha } = file;
   return {
@@ -51,6 +54,7 @@ export function measureOrder(
     alpha: alpha === 'used',
     looks,
     widths,
+    ownSize: ownSize && !lossless,
     formats: [...new Set(formats)].sort(),
     drawingFormats: drawings.filter((each) => each === 'webp'),
   };

@@ -6,6 +6,7 @@ import {
   type PictureContent,
   type Pixels,
 } from '../core/likeness/index.js';
+import { mostProbedPixels } from '../core/bytes/probe-plan.js';
 import { measureAnimation } from './animation.js';
 import { decodeAt, encode as encodePixels, glanceWidth, middleOf, reduceTo } from './encode.js';
 import type { Measured, MeasureOrder } from './measure-order.js';
@@ -41,8 +42,28 @@ export async function measurePicture(
   }
   result.alike.reverse();
   for (const points of Object.values(result.formats)) points.reverse();
+  if (order.ownSize && order.width * order.height <= mostProbedPixels)
+    await measureOwnSize(await decodeAt(content, order.width, order.alpha), result, encode);
   return result;
 }
+
+/**
+ * A file of its own size is encoded with the quality of the widest smaller version: compared with the file itself it would be compared with
+ * that one's faults.
+ */
+async function measureOwnSize(pixels: Pixels, result: Measured, encode: typeof encodePixels): Promise<void> {
+  const { width } = pixels;
+  for (const [format, points] of Object.entries(result.formats)) {
+    const widest = points.at(-1);
+    if (!widest || widest.quality === null || widest.width >= width || !isLossy(format)) continue;
+    const { quality } = widest;
+    const encoded = await encode(pixels, { format, quality });
+    points.push({ width, bytes: encoded.length, ownSize: true, quality, decibels: null });
+  }
+}
+
+const isLossy = (format: string): format is 'jpeg' | 'webp' | 'avif' =>
+  format === 'jpeg' || format === 'webp' || format === 'avif';
 
 /** Losslessly stored pictures show their kind from pixel to pixel, at their own size; of others an encoder has blurred the steps. */
 async function kindOf(content: Buffer, pixels: Pixels, order: MeasureOrder): Promise<PictureContent> {

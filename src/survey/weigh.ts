@@ -82,6 +82,7 @@ async function weighFile(
     looks: options.looks,
     formats: [...options.wishes.formats, plainFormat(file)],
     drawings: options.wishes.formats,
+    ownSize: widths.includes(file.width),
   });
   const watch = watchEncodes();
   const price = { url: file.url, ...(await measurePicture(content, order, watch.encode)) };

@@ -13,7 +13,7 @@ export interface Price {
  * How far estimates may be off: between encodes of the same picture; beyond them, up to its own size; and where nothing of the picture
  * was encoded. The first two are the 95th percentiles that `npm run bench:errors` measures; see docs/pricing.md.
  */
-export const estimateErrors = { between: 0.1, beyond: 0.2, farBeyond: 0.4, unmeasured: 0.5 } as const;
+export const estimateErrors = { between: 0.12, beyond: 0.2, farBeyond: 0.4, unmeasured: 0.5 } as const;
 
 /** Farther from the nearest encode than this ratio of widths an estimate is far beyond. */
 const far = 1.25;
@@ -86,10 +86,11 @@ function priceAt(points: readonly PricePoint[], width: number): Price {
   const ratio = (point: PricePoint) => Math.max(point.width, width) / Math.min(point.width, width);
   const nearest = points.reduce((best, point) => (ratio(point) < ratio(best) ? point : best));
   if (ratio(nearest) <= sameWidth) return { bytes: nearest.bytes, quality: nearest.quality, error: 0 };
-  const between = points.some((point) => point.width < width) && points.some((point) => point.width > width);
-  const single = points.length === 1;
+  const curve = points.filter(isCompared);
+  const between = curve.some((point) => point.width < width) && curve.some((point) => point.width > width);
+  const single = curve.length === 1;
   return {
-    bytes: Math.max(1, Math.round(byteCurve(points.map(smooth))(width))),
+    bytes: Math.max(1, Math.round(byteCurve((curve.length > 0 ? curve : points).map(smooth))(width))),
     quality: nearest.quality,
     error: single
       ? estimateErrors.unmeasured
@@ -98,6 +99,9 @@ function priceAt(points: readonly PricePoint[], width: number): Price {
         : beyondError(ratio(nearest)),
   };
 }
+
+/** Of a file at its own size it is only known what it weighs, not how like it looks: no curve goes through there. */
+const isCompared = ({ ownSize }: PricePoint) => ownSize !== true;
 
 /** Whole steps of quality would bend the curve. */
 const smooth = ({ width, bytes, atTarget = bytes }: PricePoint) => ({ width, bytes: atTarget });

@@ -47,6 +47,8 @@ export interface PricePoint {
    * widths are made from.
    */
   atTarget?: number;
+  /** Of a lossy file at its own size: encoded with the quality of a smaller version, and compared with nothing. */
+  ownSize?: boolean;
   /** The encoder's setting; null for lossless ones. */
   quality: number | null;
   /** Likeness to the picture at this width, dB; null where nothing was lost or nothing was compared. */

@@ -114,6 +114,7 @@ const pricePoint = closed({
   width: number().integer().min(1).required(),
   bytes: bytes(),
   atTarget: number().integer().min(1),
+  ownSize: boolean(),
   quality: number().nullable().defined(),
   decibels: number().nullable().defined(),
 });
