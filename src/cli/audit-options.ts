@@ -19,7 +19,8 @@ import { toolVersion } from './version.js';
 
 const texts = () => array().of(string().required()).default([]);
 
-const schema = object({
+/** What every command that audits a site takes. */
+export const auditFields = {
   page: texts(),
   screen: texts(),
   basePath: string().default('/'),
@@ -36,7 +37,9 @@ const schema = object({
   by: string().oneOf(['fix', 'cause'], '--by must be fix or cause').default('fix'),
   json: mixed<string | true>(),
   ...priceFields,
-});
+};
+
+const schema = object(auditFields);
 
 export type AuditFlags = InferType<typeof schema>;
 

@@ -1,6 +1,7 @@
 import { CommanderError } from 'commander';
 import { BrowserError } from '../browser/errors.js';
 import { RunFormatError, ScreenError } from '../core/run/index.js';
+import { MendError } from '../mending/errors.js';
 import { SiteError } from '../site/errors.js';
 import { exitCodes, type ExitCode } from './exit-codes.js';
 import type { Io } from './io.js';
@@ -27,6 +28,7 @@ export function reportError(cause: unknown, { err }: Io): ExitCode {
   }
   if (
     cause instanceof SiteError ||
+    cause instanceof MendError ||
     cause instanceof ScreenError ||
     cause instanceof UsageError ||
     cause instanceof RunFormatError

@@ -5,6 +5,7 @@ import { demoCommand } from './demo-command.js';
 import { whyCommand } from './why-command.js';
 import { sizesCommand } from './sizes-command.js';
 import { weighCommand } from './weigh-command.js';
+import { mendCommand } from './mend-command.js';
 import { placeholderCommand } from './placeholder-command.js';
 import { reportError } from './errors.js';
 import { exitCodes, type ExitCode } from './exit-codes.js';
@@ -24,6 +25,7 @@ export async function main(argv: readonly string[], io: Io): Promise<ExitCode> {
     code = result;
   };
   program.addCommand(auditCommand(io, finish));
+  program.addCommand(mendCommand(io, finish));
   program.addCommand(whyCommand(io, finish));
   program.addCommand(sizesCommand(io, finish));
   program.addCommand(weighCommand(io, finish));

@@ -37,11 +37,7 @@ export async function measureWidth(pixels: Pixels, measuring: Measuring): Promis
   // Lines and lettering among the shades of a picture suffer first.
   const looks = order.lossless && kind === 'between' ? Math.max(order.looks, betweenLooks) : order.looks;
   const quality = standardQuality(order, width, looks);
-  const standards = await Promise.all(
-    original.grounds.map((ground) => encode(pixels, { format: 'jpeg', quality, ground })),
-  );
-  const target = await original.decibels(standards);
-  const [standard] = standards;
+  const { target, standard } = await likenessToReach(original, quality, encode);
   // What lossy formats make of drawings is not offered, so it need not be known.
   const wanted = new Set([order.format, ...(kind === 'graphic' ? [] : order.formats)]);
   // A JPEG has no transparency; it still sets the likeness that the others must reach.
@@ -61,7 +57,12 @@ export async function measureWidth(pixels: Pixels, measuring: Measuring): Promis
 const betweenLooks = 90;
 
 /** How the file itself was encoded, as far as it can be read from it. */
-function ownRecipe({ format, quality, lossless, palette }: MeasureOrder): Recipe | undefined {
+export function ownRecipe({
+  format,
+  quality,
+  lossless,
+  palette,
+}: Pick<MeasureOrder, 'format' | 'quality' | 'lossless' | 'palette'>): Recipe | undefined {
   if (format === 'jpeg') return { format, quality: quality ?? usualLooks };
   if (format === 'png') return { format, quality: null, palette };
   if (format === 'gif' || format === 'bmp') return { format, quality: null };
@@ -84,13 +85,32 @@ async function measureLossless(
   });
   // What was a GIF or a bitmap is a PNG at its plainest.
   if (pngFrom.has(order.format)) {
-    const whole = await encode(pixels, { format: 'png', quality: null });
-    const reduced = await encode(pixels, { format: 'png', quality: null, palette: true });
-    const use = reduced.length < whole.length && (await original.looksTheSame(reduced)) ? reduced : whole;
-    add('png', point(use));
+    add('png', point(await lightestPng(original, encode)));
   }
   if (order.drawingFormats.includes('webp') || order.format === 'webp')
     add('webp', point(await encode(pixels, { format: 'webp', quality: null })));
+}
+
+/** A PNG with a palette where that is smaller and cannot be seen. */
+export async function lightestPng(original: Original, encode: Measuring['encode']): Promise<Buffer> {
+  const whole = await encode(original.pixels, { format: 'png', quality: null });
+  const reduced = await encode(original.pixels, { format: 'png', quality: null, palette: true });
+  return reduced.length < whole.length && (await original.looksTheSame(reduced)) ? reduced : whole;
+}
+
+/**
+ * The likeness that a lossy encode must reach to look the same, dB: that of a plain JPEG, on each ground that the picture is compared on.
+ * @returns the JPEG on the first ground too
+ */
+export async function likenessToReach(
+  original: Original,
+  quality: number,
+  encode: Measuring['encode'],
+): Promise<{ target: number; standard: Buffer | undefined }> {
+  const standards = await Promise.all(
+    original.grounds.map((ground) => encode(original.pixels, { format: 'jpeg', quality, ground })),
+  );
+  return { target: await original.decibels(standards), standard: standards[0] };
 }
 
 async function search(

@@ -37,7 +37,8 @@ export async function measurePicture(
   const kind = await kindOf(content, pixels, order);
   const result: Measured = { content: kind, alike: [], formats: {}, notes: [] };
   for (const width of widths) {
-    pixels = await reduceTo(pixels, width);
+    // Each from the file itself: whoever makes one of them gets the very bytes that were measured.
+    if (pixels.width !== width) pixels = await decodeAt(content, width, order.alpha);
     await measureWidth(pixels, { order, kind, result, encode });
   }
   result.alike.reverse();

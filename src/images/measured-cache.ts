@@ -5,7 +5,7 @@ import cacache from 'cacache';
 import { encoderVersions } from './versions.js';
 
 /** Changes whenever the way of measuring changes, so that no older result is taken for a new one. */
-const method = 5;
+const method = 6;
 
 /** What was measured of image files, kept on disk by content, recipe and encoder versions. Several processes may share it. */
 export class MeasuredCache {

@@ -1,4 +1,6 @@
 export { runAsJson } from './json.js';
+export { proofAsJson } from './mending-json.js';
+export { mendingReport } from './terminal/mending-report.js';
 export { plainText } from './terminal/plain-text.js';
 export { terminalReport, type TerminalOptions } from './terminal/report.js';
 export { writePlaceholders, type PlaceholderForm } from './placeholders.js';

@@ -119,6 +119,7 @@ function toRun(
       lazyDistance: facts.lazyDistance,
       timersRunAheadMs,
       sharpness: Number.isFinite(options.wishes.sharpness) ? options.wishes.sharpness : null,
+      reach: [...options.reach],
     },
     pages: [...facts.pages],
     placements: [...facts.placements],

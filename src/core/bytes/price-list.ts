@@ -57,17 +57,19 @@ export class PriceList {
       const points = sharp ? price.alike : [...price.alike, own];
       return priceAt(points, width);
     }
-    return this.#scaled(file, whole, width);
+    // A file that does not tell its quality cannot be made again as it is, but so that it looks the same.
+    return this.equalLooks(file.url, file.format, width);
   }
 
-  /** Where a file does not tell its quality: as much heavier than needed as it is at its own size. */
-  #scaled(file: ImageFile, whole: number, width: number): Price | undefined {
-    const smaller = this.equalLooks(file.url, file.format, width);
-    const same = this.equalLooks(file.url, file.format, file.width);
-    if (!smaller || !same) return smaller;
-    const heavier = Math.max(1, whole / same.bytes);
-    const error = heavier > 1 ? Math.max(smaller.error, same.error) : smaller.error;
-    return { ...smaller, bytes: Math.round(smaller.bytes * heavier), error };
+  /** Bytes of the picture at a width in the lightest of the ways in which it was measured: what it comes to when all is done. */
+  lightest(url: string, width: number): number | undefined {
+    const ways = [
+      this.alike(url, width),
+      ...Object.keys(this.prices.get(url)?.formats ?? {}).map((format) =>
+        this.equalLooks(url, format, width),
+      ),
+    ].flatMap((price) => price?.bytes ?? []);
+    return ways.length === 0 ? undefined : Math.min(...ways);
   }
 
   /** Bytes of the picture at a width in a format, looking like the file does at that width. Width in device px. */

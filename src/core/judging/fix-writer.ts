@@ -144,6 +144,8 @@ export class FixWriter {
               before: before?.file.url ?? null,
               after: after ? this.#nameOf(after.file) : null,
               bytes: Math.round(after?.bytes ?? 0),
+              reach: after?.reach ?? 0,
+              inFirstView: after?.inFirstView ?? false,
             },
           ],
         ];

@@ -137,6 +137,8 @@ export class FileBook {
       case 'resized':
         return format === master.format ? prices.alike(master.url, width) : undefined;
       case 'bare':
+        // Items of an AVIF point into each other by offsets: taking one out is a new file, made by whoever made it.
+        if (master.format === 'avif') return undefined;
         return {
           bytes: Math.max(1, master.bytes - removableBytes(master, keepCredits)),
           quality: null,

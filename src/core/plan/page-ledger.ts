@@ -32,7 +32,11 @@ export interface PageScreen {
 export type TakenOf = (placement: Placement, screen: string) => Taken | undefined;
 
 /** Every page on every screen, with what it downloads. */
-export function pageScreens({ pages, screens, placements }: PlanInput): PageScreen[] {
+export function pageScreens({
+  pages,
+  screens,
+  placements,
+}: Pick<PlanInput, 'pages' | 'screens' | 'placements'>): PageScreen[] {
   const byPage = groupBy(placements, ({ page }) => page);
   const weights = new Map(screens.map(({ name }) => [name, weightsOn(pages, name)]));
   return pages.flatMap(({ path, visits }) =>

@@ -158,7 +158,7 @@ export class Plan {
     const { prices, screens } = this.input;
     const { url, bytes } = proposal.master;
     if (!prices.has(url)) return proposal;
-    return withLadder(proposal, screens, (width) => prices.alike(url, width)?.bytes ?? bytes);
+    return withLadder(proposal, screens, (width) => prices.lightest(url, width) ?? bytes);
   }
 
   /** Whether two states are written alike, so that pasting one for the other changes nothing. */

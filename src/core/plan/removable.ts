@@ -5,7 +5,7 @@ const shown: ReadonlySet<string> = new Set(['colour profile', 'gain map']);
 /** What names of author and licence take as plain Exif fields. */
 const creditBytes = 400;
 /** A segment of notes that says only how the picture is turned: Exif 2.32, section 4.5, with one entry. */
-const turnBytes = 40;
+const turnBytes = 36;
 
 /** What a file carries that no browser shows, and how many bytes of each kind can go. */
 export function removableKinds(

@@ -1,4 +1,4 @@
-import { number, object, string } from 'yup';
+import { boolean, number, object, string } from 'yup';
 import { bytes, closed, keyed, list, position, text, whole } from './schema-parts.js';
 
 export const findingSchema = closed({
@@ -54,6 +54,8 @@ export const fixSchema = closed({
           before: string().nullable().defined(),
           after: string().nullable().defined(),
           bytes: bytes(),
+          reach: number().min(0).max(1).required(),
+          inFirstView: boolean().required(),
         }),
       ),
     }),

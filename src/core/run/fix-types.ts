@@ -52,6 +52,9 @@ export interface TakenFiles {
   after: string | null;
   /** Of the file that is taken afterwards, in one transfer. */
   bytes: number;
+  /** Share of visits that fetch it then, 0 to 1, and whether it begins in the first view. */
+  reach: number;
+  inFirstView: boolean;
 }
 
 export interface FixPlace {

@@ -127,6 +127,7 @@ export const runSchema = closed({
     lazyDistance: number().min(0).required(),
     timersRunAheadMs: bytes(),
     sharpness: number().min(1).nullable().defined(),
+    reach: list(closed({ viewports: number().min(0).required(), share: share() })),
   }),
   pages: list(
     closed({

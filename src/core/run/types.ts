@@ -52,6 +52,8 @@ export interface Conditions {
   timersRunAheadMs: number;
   /** The density up to which pictures are to be sharp; null for each screen's own. */
   sharpness: number | null;
+  /** Shares of visits that scroll so many screenfuls. */
+  reach: { viewports: number; share: number }[];
 }
 
 export interface SiteSummary {

@@ -12,30 +12,51 @@ export interface JpegParts {
 /** ISO/IEC 10918-1, table B.1: markers. */
 const [startOfScan, endOfImage, tables, comment] = [0xda, 0xd9, 0xdb, 0xfe];
 
-/** Walks over the segments of a JPEG file. A broken file gives what was found up to the fault. */
-export function readJpeg(content: Buffer): JpegParts {
-  const parts: JpegParts = { metadata: {}, quality: null, truncated: false };
+/** A stretch of the file and what it is; undefined for what belongs to the picture. */
+export interface JpegSegment {
+  from: number;
+  to: number;
+  kind: MetadataKind | undefined;
+  marker: number;
+}
+
+/** The stretches behind the start marker, in order, to the end of the file. A broken file gives what was found up to the fault. */
+export function jpegSegments(content: Buffer): JpegSegment[] {
+  const found: JpegSegment[] = [];
   const gainMap = hasGainMap(content);
   let at = 2;
   while (at + 4 <= content.length && content[at] === 0xff) {
     const marker = content[at + 1] ?? 0;
     if (marker === 0xff) {
+      found.push({ from: at, to: at + 1, kind: undefined, marker });
       at++;
       continue;
     }
-    const length = content.readUInt16BE(at + 2);
-    const body = content.subarray(at + 4, at + 2 + length);
     if (marker === startOfScan) break;
-    if (marker === tables) parts.quality ??= luminanceQuality(body);
-    const kind = kindOf(marker, body, gainMap);
-    if (kind) addBytes(parts.metadata, kind, length + 2);
-    at += 2 + length;
+    const to = at + 2 + content.readUInt16BE(at + 2);
+    found.push({ from: at, to, kind: kindOf(marker, content.subarray(at + 4, to), gainMap), marker });
+    at = to;
   }
   const end = endOfPicture(content, at);
-  parts.truncated = end === undefined;
-  const after = content.length - (end ?? content.length);
-  if (after > 0)
-    addBytes(parts.metadata, gainMap ? 'gain map' : 'previews and other data after the picture', after);
+  found.push({ from: at, to: end ?? content.length, kind: undefined, marker: startOfScan });
+  if (end !== undefined && end < content.length)
+    found.push({
+      from: end,
+      to: content.length,
+      kind: gainMap ? 'gain map' : 'previews and other data after the picture',
+      marker: endOfImage,
+    });
+  return found;
+}
+
+/** What a JPEG file tells of itself beside its picture. */
+export function readJpeg(content: Buffer): JpegParts {
+  const parts: JpegParts = { metadata: {}, quality: null, truncated: false };
+  for (const { from, to, kind, marker } of jpegSegments(content)) {
+    if (marker === tables) parts.quality ??= luminanceQuality(content.subarray(from + 4, to));
+    if (marker === startOfScan) parts.truncated = endOfPicture(content, from) === undefined;
+    if (kind) addBytes(parts.metadata, kind, to - from);
+  }
   return parts;
 }
 

@@ -1,6 +1,13 @@
 import { defineCheck } from '../../judging/check.js';
 import { bestOutcome } from '../../judging/drafts.js';
-import { findEncodings, reencodings, type Encoded, type EncodingEvidence } from '../../judging/encodings.js';
+import {
+  findEncodings,
+  priceAs,
+  reencodings,
+  type Encoded,
+  type EncodingEvidence,
+} from '../../judging/encodings.js';
+import type { Facts } from '../../judging/facts.js';
 import { bytesInWords, group } from '../../wording/words.js';
 
 /** A JPEG at or below this quality is left alone at its own size: encoding it once more loses looks for little. */
@@ -20,6 +27,19 @@ function isHeavy({ taken, priced, content }: Encoded): boolean {
 /** Nothing is gained by the formats from before PNG. */
 const plainFormat = (format: string) => (format === 'gif' || format === 'bmp' ? 'png' : format);
 
+/**
+ * A lossy file at its own size is compared with nothing but itself, by a smaller version: only what is clearly heavier is told, or a file
+ * that was made at equal looks would be told to be made again.
+ */
+const clearly = 1.25;
+
+function isClear(encoded: Encoded, format: string, facts: Facts): boolean {
+  const { taken, priced } = encoded;
+  if (priced.lossless || taken.file.width < priced.width) return true;
+  const price = priceAs(encoded, format, facts);
+  return price !== undefined && price.bytes * clearly <= taken.bytes;
+}
+
 export const heavierEncoding = defineCheck<EncodingEvidence>({
   id: 'heavier-encoding',
   about: {
@@ -30,7 +50,7 @@ export const heavierEncoding = defineCheck<EncodingEvidence>({
       'The format, the width in device px, the bytes, and those of an encode of the same width that looks the same (docs/pricing.md says how that is judged).',
     fix: 'The tag or the rule with the addresses of the lighter files, which get names of their own, and the files to make, with the quality to set and the bytes to expect.',
     silent:
-      'For JPEGs of quality 80 and less at their own size, for templates whose lighter versions save under the limit for trifles, and for pictures of which another check says that their kind of format is wrong.',
+      'For JPEGs of quality 80 and less at their own size, for other lossy files at their own size that are not a quarter heavier, for templates whose lighter versions save under the limit for trifles, and for pictures of which another check says that their kind of format is wrong.',
   },
   cut: 'better-encoding',
   sureness: 'measured: encoded at equal looks',
@@ -50,9 +70,10 @@ export const heavierEncoding = defineCheck<EncodingEvidence>({
     );
   },
   find: (facts) =>
-    findEncodings(facts, (encoded) =>
-      isHeavy(encoded) ? plainFormat(encoded.taken.file.format) : undefined,
-    ),
+    findEncodings(facts, (encoded) => {
+      const format = plainFormat(encoded.taken.file.format);
+      return isHeavy(encoded) && isClear(encoded, format, facts) ? format : undefined;
+    }),
   remedy(draft, facts) {
     const [evidence] = Object.values(draft.screens);
     const quality = facts.files.get(evidence?.url ?? '')?.quality ?? null;

@@ -47,7 +47,11 @@ function worstStretch(placement: Placement, facts: Facts): BetweenEvidence | und
 /** Whether the claim holds wherever the audit looked: else another check speaks of it, with bytes. */
 function holdsOnScreens(placement: Placement, facts: Facts): boolean {
   const choices = facts.screens.flatMap((screen) => choiceOn(placement, screen, facts, 0) ?? []);
-  return choices.length > 0 && !choices.some((choice) => overstates(choice) || understates(choice));
+  // Where the picture is cropped, slot and drawn width both count as the truth, and between the screens only the slot is known.
+  const isFitted = choices.some(({ slot, drawn }) => Math.abs(drawn - slot) > Math.max(2, slot * 0.02));
+  return (
+    choices.length > 0 && !isFitted && !choices.some((choice) => overstates(choice) || understates(choice))
+  );
 }
 
 export const sizesOffBetweenScreens = defineCheck<BetweenEvidence>({
@@ -60,7 +64,7 @@ export const sizesOffBetweenScreens = defineCheck<BetweenEvidence>({
       'The stretch of viewport widths, what the attribute claims there and what the slot is in CSS px, and the two files.',
     fix: 'The tag with a sizes list that was fitted at every width from 320 to 2,560 px.',
     silent:
-      'When the claim is off on an audited screen, of which the other checks of sizes speak; on stretches of less than 40 px; when the truth would make no browser take another file.',
+      'When the claim is off on an audited screen, of which the other checks of sizes speak; on stretches of less than 40 px; for pictures that are cropped by their slot; when the truth would make no browser take another file.',
   },
   cut: null,
   sureness: 'measured: the page was swept over all widths',

@@ -1,0 +1,53 @@
+import { Command } from 'commander';
+import { array, boolean, number, object, string, type InferType } from 'yup';
+import { cutOrder } from '../core/bytes/cuts.js';
+import { addAuditOptions, auditFields, checkOptions, collect } from './audit-options.js';
+import type { ExitCode } from './exit-codes.js';
+import type { Io } from './io.js';
+
+const schema = object({
+  ...auditFields,
+  to: string(),
+  fix: array().of(string().required()),
+  cause: array().of(
+    string()
+      .oneOf(cutOrder as unknown as string[], `--cause must be one of ${cutOrder.join(', ')}`)
+      .required(),
+  ),
+  first: number().integer().min(1).label('--first'),
+  from: string(),
+  patch: string(),
+  try: boolean().default(false),
+});
+
+export function mendCommand(io: Io, finish: (code: ExitCode) => void): Command {
+  const command = new Command('mend')
+    .description(
+      'Make the fixes in a copy of the site, audit the copy, and prove what each of them has saved. The site itself is only read.',
+    )
+    .argument('<folder>', 'the folder that your host serves')
+    .option('--to <copy>', 'the folder for the mended copy: empty or not there yet, and outside the site')
+    .option('--fix <id>', 'make only this fix; may be given several times', collect)
+    .option(
+      '--cause <cause>',
+      `make only fixes that save something by this cause (${cutOrder.join(', ')}); may be given several times`,
+      collect,
+    )
+    .option('--first <fixes>', 'make only the first so many of the list')
+    .option('--from <run.json>', 'take the fixes of this saved run instead of auditing the site once more')
+    .option('--patch <file>', 'also write the edits as one unified diff, which git apply takes')
+    .option('--try', 'say what would be done, and write nothing but --patch')
+    .option(
+      '--base-path <path>',
+      'path below which the site lies on its host, such as /docs/ (/ if left out)',
+    )
+    .option('--fallback <file>', 'file that your host sends for paths without a file of their own')
+    .action(async (folder: string, options: unknown) => {
+      const flags = checkOptions(schema, options, 'mend');
+      const { mendFolder } = await import('./mend-folder.js');
+      finish(await mendFolder(folder, flags, io));
+    });
+  return addAuditOptions(command);
+}
+
+export type MendFlags = InferType<typeof schema>;

@@ -1,0 +1,117 @@
+import { readFile, writeFile } from 'node:fs/promises';
+import { causeInWords } from '../core/wording/words.js';
+import { prove, type Proof } from '../core/mending/proof.js';
+import { readRun, type Run } from '../core/run/index.js';
+import { checkTarget, mend, tryMend, type Mended } from '../mending/index.js';
+import { mendingReport, proofAsJson } from '../report/index.js';
+import { openFolder, type Site } from '../site/index.js';
+import { audit } from '../survey/index.js';
+import { toAuditOptions } from './audit-options.js';
+import { UsageError } from './errors.js';
+import { exitCodes, type ExitCode } from './exit-codes.js';
+import { coloursOf, type Io } from './io.js';
+import type { MendFlags } from './mend-command.js';
+import { ProgressBar } from './progress-bar.js';
+
+/** Mends a copy of a folder, audits the copy and hands out the proof. */
+export async function mendFolder(folder: string, flags: MendFlags, io: Io): Promise<ExitCode> {
+  const { to } = flags;
+  if (!flags.try && to === undefined)
+    throw new UsageError(
+      'Give the folder for the copy with --to <copy>, or --try to see what would be done.',
+    );
+  if (to !== undefined && !flags.try) await checkTarget(folder, to);
+  const saved = flags.from === undefined ? undefined : await readSavedRun(flags.from);
+  const progress = new ProgressBar(io);
+  try {
+    const site = await openSite(folder, flags);
+    let mended: Mended;
+    let run: Run;
+    try {
+      run = saved ?? (await audit(site, optionsFor(flags), progress)).run;
+      if (run.site.basePath !== site.basePath)
+        throw new UsageError(
+          `The run "${flags.from ?? ''}" is of a site below ${run.site.basePath}, this one lies below ${site.basePath}. Give --base-path ${run.site.basePath}.`,
+        );
+      const order = { site, folder, run, choice: choiceOf(flags) };
+      mended = flags.try || to === undefined ? await tryMend(order) : await mend(order, to, progress);
+    } finally {
+      await site.close();
+    }
+    if (flags.patch !== undefined) await writePatch(flags.patch, mended.patch);
+    const proof =
+      to === undefined || flags.try ? undefined : await proveCopy(to, flags, { run, mended }, progress);
+    progress.end();
+    handOut(run, mended, proof, flags, io);
+    return proof && !proof.kept ? exitCodes.overLimit : exitCodes.done;
+  } finally {
+    progress.end();
+  }
+}
+
+/** Every width that a fix names is encoded: what is only estimated cannot be kept to the byte. */
+const optionsFor = (flags: MendFlags) => toAuditOptions({ ...flags, encode: 'all' });
+
+async function openSite(folder: string, flags: MendFlags): Promise<Site> {
+  return openFolder(folder, {
+    basePath: flags.basePath,
+    pages: flags.page,
+    ...(flags.fallback === undefined ? {} : { fallback: flags.fallback }),
+  });
+}
+
+function choiceOf({ fix, cause, first }: MendFlags) {
+  return {
+    ...(fix === undefined ? {} : { ids: fix }),
+    ...(cause === undefined ? {} : { causes: cause }),
+    ...(first === undefined ? {} : { first }),
+  };
+}
+
+async function proveCopy(
+  to: string,
+  flags: MendFlags,
+  { run, mended }: { run: Run; mended: Mended },
+  progress: ProgressBar,
+): Promise<Proof> {
+  const copy = await openSite(to, flags);
+  try {
+    const options = { ...optionsFor(flags), screens: run.screens };
+    const again = await audit(copy, options, progress);
+    const unmade = new Map(
+      mended.files.flatMap(({ name, problem }) => (problem === null ? [] : [[name, problem] as const])),
+    );
+    return prove(run, again.run, mended.fixes, unmade);
+  } finally {
+    await copy.close();
+  }
+}
+
+/** @throws {UsageError} saying what is wrong with the file */
+async function readSavedRun(file: string): Promise<Run> {
+  try {
+    return readRun(JSON.parse(await readFile(file, 'utf8')));
+  } catch (cause) {
+    throw new UsageError(
+      `"${file}" is no run of this version: ${causeInWords(cause)}. Save one with yukkuri audit <folder> --json ${file}.`,
+      { cause },
+    );
+  }
+}
+
+async function writePatch(file: string, patch: string): Promise<void> {
+  try {
+    await writeFile(file, patch);
+  } catch (cause) {
+    throw new UsageError(`The patch cannot be written to "${file}": ${causeInWords(cause)}.`, { cause });
+  }
+}
+
+function handOut(run: Run, mended: Mended, proof: Proof | undefined, flags: MendFlags, io: Io): void {
+  if (flags.json !== undefined) {
+    io.out.write(proofAsJson(run, mended, proof));
+    return;
+  }
+  const { columns } = io.out;
+  io.out.write(mendingReport(run, mended, proof, { columns, colours: coloursOf(io.out, io.environment) }));
+}

@@ -1,0 +1,66 @@
+import type { Fix, Placement } from '../run/types.js';
+import { findText, type Splice } from './places.js';
+import type { LeftOut } from './choose.js';
+
+export type ContentOf = (file: string) => string | { why: string };
+
+export interface PlannedEdits {
+  /** By the site's file. */
+  files: Map<string, Splice[]>;
+  /** The fixes that are made, every one at all its places that stand in a file. */
+  made: Fix[];
+  left: LeftOut[];
+}
+
+/**
+ * Finds the texts of fixes at their places. A fix of which one place no longer holds its text is not made anywhere, nor is one that edits
+ * what an earlier one has edited in another way.
+ * @param contentOf the text of a site's file as it is now, or why it cannot be edited
+ */
+export function planEdits(
+  fixes: readonly Fix[],
+  placements: ReadonlyMap<string, Placement>,
+  contentOf: ContentOf,
+): PlannedEdits {
+  const planned: PlannedEdits = { files: new Map(), made: [], left: [] };
+  for (const fix of fixes) {
+    const own = editsOf(fix, placements, contentOf, planned.files);
+    if (typeof own === 'string') {
+      planned.left.push({ fix: fix.id, title: fix.title, why: own, notes: [] });
+      continue;
+    }
+    for (const [file, splices] of own)
+      planned.files.set(file, [...(planned.files.get(file) ?? []), ...splices]);
+    planned.made.push(fix);
+  }
+  return planned;
+}
+
+/** @returns the new splices by file, or why there are none */
+function editsOf(
+  { places }: Fix,
+  placements: ReadonlyMap<string, Placement>,
+  contentOf: ContentOf,
+  known: ReadonlyMap<string, readonly Splice[]>,
+): Map<string, Splice[]> | string {
+  const edits = new Map<string, Splice[]>();
+  for (const { placement, source, after } of places) {
+    const before = placements.get(placement)?.markup;
+    if (source === null || before === undefined || after === before) continue;
+    const content = contentOf(source.file);
+    if (typeof content !== 'string') return `${source.file} ${content.why}`;
+    const range = findText(content, before, source);
+    if (!range)
+      return `${source.file} has changed since the audit: line ${source.line}, column ${source.column} no longer holds what was seen there`;
+    const own = edits.get(source.file) ?? [];
+    const others = [...own, ...(known.get(source.file) ?? [])];
+    const same = others.find(({ from, to }) => from === range.from && to === range.to);
+    // A rule that several pages show is one place.
+    if (same && same.text === after) continue;
+    if (others.some(({ from, to }) => from < range.to && range.from < to))
+      return `${source.file}:${source.line}:${source.column} is edited by another fix in another way`;
+    own.push({ ...range, text: after });
+    edits.set(source.file, own);
+  }
+  return edits;
+}

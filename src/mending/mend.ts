@@ -1,0 +1,144 @@
+import { join } from 'node:path';
+import { createTwoFilesPatch } from 'diff';
+import { chooseFixes, type Choice, type LeftOut } from '../core/mending/choose.js';
+import { planEdits, type PlannedEdits } from '../core/mending/file-edits.js';
+import { splice } from '../core/mending/places.js';
+import type { Fix, Run } from '../core/run/index.js';
+import type { Site } from '../site/index.js';
+import type { Progress } from '../survey/index.js';
+import { withCopy } from './copy.js';
+import { MendError } from './errors.js';
+import { overwrite, writeFiles, type WrittenFile } from './write-files.js';
+
+/** What was done to a copy, or would be. */
+export interface Mended {
+  /** The fixes that were made, in the order of the run. */
+  fixes: Fix[];
+  left: LeftOut[];
+  /** The site's files that were edited. */
+  edited: string[];
+  files: WrittenFile[];
+  /** All edits as one unified diff. */
+  patch: string;
+}
+
+export interface MendOrder {
+  site: Site;
+  /** The folder that the site was read from. */
+  folder: string;
+  run: Readonly<Run>;
+  choice: Choice;
+}
+
+interface PlannedMend {
+  planned: PlannedEdits;
+  left: LeftOut[];
+  /** Texts of the edited files, before and after. */
+  texts: Map<string, { before: string; after: string }>;
+}
+
+/**
+ * Plans the edits of a run's fixes on a site as it is now.
+ * @throws {MendError} for a fix that the run does not have
+ */
+export async function planMend({ site, run, choice }: MendOrder): Promise<PlannedMend> {
+  const unknown = choice.ids?.find((id) => !run.fixes.some((fix) => fix.id === id));
+  if (unknown !== undefined)
+    throw new MendError(
+      'NO_SUCH_FIX',
+      `The run has no fix "${unknown}". The report shows the name of each fix behind its title.`,
+    );
+  const chosen = chooseFixes(run, choice);
+  const contents = new Map<string, string | { why: string }>();
+  const files = new Set(
+    chosen.fixes.flatMap(({ places }) => places.flatMap(({ source }) => source?.file ?? [])),
+  );
+  for (const file of files) contents.set(file, await readAsText(site, file));
+  const placements = new Map(run.placements.map((placement) => [placement.id, placement]));
+  const planned = planEdits(chosen.fixes, placements, (file) => contents.get(file) ?? gone);
+  const texts = new Map(
+    [...planned.files].sort().map(([file, splices]) => {
+      const content = contents.get(file);
+      const before = typeof content === 'string' ? content : '';
+      return [file, { before, after: splice(before, splices) }] as const;
+    }),
+  );
+  return { planned, left: [...chosen.left, ...planned.left], texts };
+}
+
+/** What would be done, without writing anything. */
+export async function tryMend(order: MendOrder): Promise<Mended> {
+  const { planned, left, texts } = await planMend(order);
+  return { fixes: planned.made, left, edited: [...texts.keys()], files: [], patch: patchOf(texts) };
+}
+
+/**
+ * Makes the fixes of a run in a copy of the site. The site itself is only read.
+ * @throws {MendError} when the copy cannot be made
+ */
+export async function mend(order: MendOrder, target: string, progress: Progress): Promise<Mended> {
+  const { planned, left, texts } = await planMend(order);
+  const made = await withCopy(order.folder, target, async (copy) => {
+    const written = await writeFiles(order.site, copy, order.run, planned.made, progress);
+    const missing = new Set(written.filter(({ problem }) => problem !== null).map(({ name }) => name));
+    // A text that names a file which could not be made would break its image: its fix is not made at all.
+    const spoiled = planned.made.filter((fix) => fix.files.some(({ name }) => missing.has(name)));
+    const whole =
+      spoiled.length === 0
+        ? { planned, texts }
+        : await withoutFixes(order, planned.made, spoiled, left, written);
+    for (const [file, { after }] of whole.texts) await overwrite(join(copy, file), after);
+    return { ...whole, written };
+  });
+  return {
+    fixes: made.planned.made,
+    left,
+    edited: [...made.texts.keys()],
+    files: made.written,
+    patch: patchOf(made.texts),
+  };
+}
+
+async function withoutFixes(
+  order: MendOrder,
+  made: readonly Fix[],
+  spoiled: readonly Fix[],
+  left: LeftOut[],
+  written: readonly WrittenFile[],
+): Promise<PlannedMend> {
+  const out = new Set(spoiled.map(({ id }) => id));
+  for (const { id, title, files } of spoiled) {
+    const first = written.find(
+      ({ name, problem }) => problem !== null && files.some((file) => file.name === name),
+    );
+    left.push({
+      fix: id,
+      title,
+      why: `${first?.name ?? 'a file'} could not be made: ${first?.problem ?? ''}`,
+      notes: [],
+    });
+  }
+  const ids = made.filter(({ id }) => !out.has(id)).map(({ id }) => id);
+  return planMend({ ...order, choice: { ids } });
+}
+
+const gone = { why: 'is not there any more' };
+
+/** A file in another encoding would come out changed at places that nobody edits. */
+async function readAsText(site: Site, file: string): Promise<string | { why: string }> {
+  const content = await site.read(file).catch(() => undefined);
+  if (!content) return gone;
+  const text = content.toString('utf8');
+  return Buffer.from(text, 'utf8').equals(content) ? text : { why: 'is not written in UTF-8' };
+}
+
+const context = 3;
+
+function patchOf(texts: ReadonlyMap<string, { before: string; after: string }>): string {
+  return [...texts]
+    .filter(([, { before, after }]) => before !== after)
+    .map(([file, { before, after }]) =>
+      createTwoFilesPatch(`a/${file}`, `b/${file}`, before, after, '', '', { context }).replace(/^=+\n/, ''),
+    )
+    .join('');
+}

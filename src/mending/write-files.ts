@@ -1,0 +1,83 @@
+import { chmod, mkdir, readFile, stat, writeFile } from 'node:fs/promises';
+import { availableParallelism } from 'node:os';
+import { dirname, join } from 'node:path';
+import pLimit from 'p-limit';
+import { causeInWords } from '../core/wording/words.js';
+import type { FileToMake, Fix, ImageFile, PicturePrice, Run } from '../core/run/index.js';
+import { makeFile } from '../images/index.js';
+import type { Site } from '../site/index.js';
+import type { Progress } from '../survey/index.js';
+
+/** A file that was made, or why it was not; what it weighs against what was promised. */
+export interface WrittenFile {
+  name: string;
+  promised: number;
+  bytes: number;
+  /** Likeness that it was to reach and reaches, dB; null where nothing is compared. */
+  looks: { wanted: number; reached: number } | null;
+  problem: string | null;
+}
+
+/** The path of a file in the folder, from its address. */
+export function pathOf(url: string, basePath: string): string {
+  const path = url.replace(/[?#].*$/s, '');
+  return path.slice(basePath.length).split('/').map(decodeURIComponent).join('/');
+}
+
+/** Makes the files that fixes ask for, a few at a time, each once. */
+export async function writeFiles(
+  site: Site,
+  copy: string,
+  run: Readonly<Run>,
+  fixes: readonly Fix[],
+  progress: Progress,
+): Promise<WrittenFile[]> {
+  const wanted = new Map(fixes.flatMap(({ files }) => files).map((file) => [file.name, file]));
+  const masters = new Map(run.files.map((file) => [file.url, file]));
+  const prices = new Map(run.prices.map((price) => [price.url, price]));
+  progress.begin('files', wanted.size);
+  const limit = pLimit(Math.max(1, availableParallelism()));
+  const written = await Promise.all(
+    [...wanted.values()].map((file) =>
+      limit(() =>
+        writeOne(site, copy, file, masters.get(file.from), prices.get(file.from)).finally(() =>
+          progress.step(),
+        ),
+      ),
+    ),
+  );
+  return written.sort((a, b) => (a.name < b.name ? -1 : 1));
+}
+
+async function writeOne(
+  site: Site,
+  copy: string,
+  file: FileToMake,
+  master: ImageFile | undefined,
+  price: PicturePrice | undefined,
+): Promise<WrittenFile> {
+  const result: WrittenFile = { name: file.name, promised: file.bytes, bytes: 0, looks: null, problem: null };
+  try {
+    const from = site.fileAt(file.from);
+    if (from === undefined || !master) throw new Error(`${file.from} is not there any more`);
+    const { content, decibels } = await makeFile(await site.read(from), file, master);
+    const target = join(copy, pathOf(file.name, site.basePath));
+    await mkdir(dirname(target), { recursive: true });
+    if (await stat(target).catch(() => undefined)) throw new Error('a file of that name has come meanwhile');
+    await writeFile(target, content);
+    const wanted = price?.formats[file.format]?.find(({ width }) => width === file.width)?.decibels;
+    const compared = decibels !== undefined && wanted !== undefined && wanted !== null;
+    return { ...result, bytes: content.length, looks: compared ? { wanted, reached: decibels } : null };
+  } catch (cause) {
+    return { ...result, problem: causeInWords(cause) };
+  }
+}
+
+/** Writes a text over a file of the copy, whatever its permissions were in the site. */
+export async function overwrite(file: string, text: string): Promise<void> {
+  const { mode } = await stat(file);
+  if ((mode & 0o200) === 0) await chmod(file, mode | 0o200);
+  await writeFile(file, text);
+}
+
+export const readText = (file: string): Promise<string> => readFile(file, 'utf8');

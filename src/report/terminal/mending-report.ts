@@ -1,0 +1,120 @@
+import type { Proof, Proved } from '../../core/mending/proof.js';
+import type { Fix, Run } from '../../core/run/index.js';
+import { bytesInWords, count, group, percent } from '../../core/wording/words.js';
+import type { Mended } from '../../mending/index.js';
+import { signed } from './cut-names.js';
+import { TextPage, type TerminalStyle } from './layout.js';
+import { plainTable } from './plain-table.js';
+import { plainText } from './plain-text.js';
+
+const mostNamed = 12;
+
+/** What was mended in a copy, and the proof of what that saved; without a proof what would be done. */
+export function mendingReport(
+  run: Readonly<Run>,
+  mended: Mended,
+  proof: Proof | undefined,
+  style: TerminalStyle,
+): string {
+  const page = new TextPage(style);
+  const { paint } = page;
+  const verb = proof ? 'made' : 'would be made';
+  page.text(
+    paint.bold(
+      `${plainText(run.site.name)}: ${count(mended.fixes.length, 'fix', 'fixes')} ${verb}, ${count(mended.edited.length, 'file')} edited, ${count(filesOf(mended), 'new file')}`,
+    ),
+  );
+  page.blank();
+  if (proof) proved(page, run, mended, proof);
+  else planned(page, mended);
+  left(page, mended);
+  return page.toString();
+}
+
+const filesOf = ({ files, fixes }: Mended): number =>
+  files.length > 0
+    ? files.filter(({ problem }) => problem === null).length
+    : new Set(fixes.flatMap((fix) => fix.files.map(({ name }) => name))).size;
+
+function planned(page: TextPage, { fixes, edited }: Mended): void {
+  for (const { id, title, saves } of fixes)
+    page.ends(`${plainText(title)} ${page.paint.dim(id)}`, bytesInWords(saves.expected));
+  if (edited.length > 0) page.blank();
+  for (const file of edited.slice(0, mostNamed)) page.text(plainText(file), 4, '  edit ');
+  if (edited.length > mostNamed) page.text(`${group(edited.length - mostNamed)} more files`, 4);
+}
+
+function proved(page: TextPage, run: Readonly<Run>, { fixes, files }: Mended, proof: Proof): void {
+  const { paint } = page;
+  const rows = [
+    ...run.screens.map(({ name }) => [plainText(name), proof.screens[name]] as const),
+    ['average visit', proof.average] as const,
+  ];
+  const lines = plainTable(
+    columns,
+    rows.flatMap(([name, each]) => (each ? [cells(name, each)] : [])),
+    (column) => column === columns[0],
+  ).split('\n');
+  page.raw(lines.map((line) => line.trimEnd()));
+  page.blank();
+  const broken = fixes.filter(({ id }) => proof.fixes[id]?.kept === false);
+  page.text(
+    broken.length === 0
+      ? `All ${count(fixes.length, 'fix', 'fixes')} kept: each screen fetches the files that were promised, within 2 % or 2 kB.`
+      : paint.yellow.bold(`${count(broken.length, 'fix', 'fixes')} not kept:`),
+  );
+  for (const fix of broken.slice(0, mostNamed)) notKept(page, fix, proof.fixes[fix.id]);
+  const { went, stayed, appeared } = proof.findings;
+  page.text(
+    `Findings of the fixes made: ${group(went)} gone, ${group(stayed)} still there; ${group(appeared.length)} that ${appeared.length === 1 ? 'was' : 'were'} not there before.`,
+  );
+  for (const { check, page: path, says } of appeared.slice(0, mostNamed))
+    page.text(`${check} on ${plainText(path)}: ${plainText(says)}`, 4, '  - ');
+  page.text(
+    proof.layout.length === 0
+      ? 'Layout: every page is as high as before, but for those where the box was the fault.'
+      : paint.yellow(`Layout: ${count(proof.layout.length, 'page and screen', 'pages and screens')} differ.`),
+  );
+  for (const { page: path, screen, says } of proof.layout.slice(0, mostNamed))
+    page.text(`${plainText(path)} on ${plainText(screen)}: ${says}`, 4, '  - ');
+  const compared = files.flatMap(({ looks }) => looks ?? []);
+  const worse = compared.filter(({ wanted, reached }) => reached < wanted - looksMargin);
+  if (compared.length > 0)
+    page.text(
+      `Looks: ${group(compared.length - worse.length)} of ${count(compared.length, 'made file')} look the same at their width.`,
+    );
+}
+
+/** Less than this nobody sees, dB. */
+const looksMargin = 0.3;
+
+const columns = ['saved of a visit', 'promised', 'achieved', 'share', 'kept'];
+
+function cells(name: string, { promised, achieved, kept }: Proved): Record<string, string> {
+  const share = promised === 0 ? '–' : percent(achieved / promised);
+  const amount = (bytes: number) => (bytes < 0 ? signed(bytes, bytesInWords) : bytesInWords(bytes));
+  return {
+    'saved of a visit': name,
+    promised: amount(promised),
+    achieved: amount(achieved),
+    share,
+    kept: kept ? 'yes' : 'no',
+  };
+}
+
+function notKept(page: TextPage, { id, title }: Fix, proved: Proved | undefined): void {
+  page.text(`${plainText(title)} (${id})`, 4, '  - ');
+  for (const reason of proved?.reasons ?? []) page.text(plainText(reason), 6, '    ');
+}
+
+function left(page: TextPage, { left: all }: Mended): void {
+  if (all.length === 0) return;
+  page.blank();
+  page.text(page.paint.bold(`Left to you: ${count(all.length, 'thing')}`));
+  for (const { title, why, notes, fix } of all.slice(0, mostNamed)) {
+    page.text(`${plainText(title)} (${fix}): ${plainText(why)}.`, 4, '  - ');
+    const [first] = notes;
+    if (first !== undefined) page.text(plainText(first), 6, '    ');
+  }
+  if (all.length > mostNamed) page.text(`${group(all.length - mostNamed)} more: see --json.`, 4);
+}
