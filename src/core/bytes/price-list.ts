@@ -63,13 +63,24 @@ export class PriceList {
 
   /** Bytes of the picture at a width in the lightest of the ways in which it was measured: what it comes to when all is done. */
   lightest(url: string, width: number): number | undefined {
+    const file = this.files.get(url);
+    const others = Object.keys(this.prices.get(url)?.formats ?? {}).filter(
+      (format) => format !== file?.format,
+    );
     const ways = [
-      this.alike(url, width),
-      ...Object.keys(this.prices.get(url)?.formats ?? {}).map((format) =>
-        this.equalLooks(url, format, width),
-      ),
-    ].flatMap((price) => price?.bytes ?? []);
+      file && this.#inProportion(file, width),
+      ...others.map((format) => this.equalLooks(url, format, width)?.bytes),
+    ].filter((bytes) => bytes !== undefined);
     return ways.length === 0 ? undefined : Math.min(...ways);
+  }
+
+  /** Of a file that does not tell its quality: as much heavier than a version that looks the same as it is at its own size. */
+  #inProportion(file: ImageFile, width: number): number | undefined {
+    const alike = this.alike(file.url, width)?.bytes;
+    const same = this.equalLooks(file.url, file.format, file.width)?.bytes;
+    const tells = file.lossless || file.quality !== null || width >= file.width;
+    if (alike === undefined || same === undefined || tells) return alike;
+    return alike * Math.max(1, pictureBytes(file) / same);
   }
 
   /** Bytes of the picture at a width in a format, looking like the file does at that width. Width in device px. */

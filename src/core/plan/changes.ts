@@ -3,6 +3,7 @@ import type { FileBook, PlannedFile } from './file-book.js';
 import { hasWidths, withSource, type ImageState, type Rung, type SourceState } from './image-state.js';
 import { bandsOf, ladderOf } from './ladder-rungs.js';
 import type { TagEdit } from './tag.js';
+import type { ImageFile } from '../run/types.js';
 
 /** One thing that a check wants changed. It claims nothing: what it saves is read off the text. */
 export type Change =
@@ -123,6 +124,20 @@ export function masterFor(
 /** Two pictures whose ratios differ by more than this are different crops. */
 export const sameShape = 0.02;
 
+/**
+ * A lossy file at its own size is compared with nothing but itself, by a smaller version: only what is clearly lighter counts, or a file that
+ * was made at equal looks would be told to be made again.
+ * @returns the factor by which the file must be heavier than another encode of it in its own format
+ */
+export function marginOf(
+  file: Pick<PlannedFile, 'width' | 'format'>,
+  format: string,
+  master: Pick<ImageFile, 'lossless' | 'width'> | undefined,
+): number {
+  const ownSize = master !== undefined && !master.lossless && file.width >= master.width;
+  return ownSize && file.format === format ? 1.25 : 1;
+}
+
 /** A version that is lighter, or the file itself where none is. */
 export function lighterVersion(
   file: PlannedFile,
@@ -132,7 +147,10 @@ export function lighterVersion(
 ): PlannedFile {
   const made =
     file.width > 0 || order.format === 'svg' ? book.make(master, { ...order, width: file.width }) : undefined;
-  return made?.bytes !== undefined && file.bytes !== undefined && made.bytes < file.bytes ? made : file;
+  if (made?.bytes === undefined || file.bytes === undefined) return file;
+  const margin =
+    order.recipe === 'equal-looks' ? marginOf(file, order.format, book.options.files.get(master)) : 1;
+  return made.bytes * margin < file.bytes ? made : file;
 }
 
 function reencode(

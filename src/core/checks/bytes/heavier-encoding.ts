@@ -8,6 +8,7 @@ import {
   type EncodingEvidence,
 } from '../../judging/encodings.js';
 import type { Facts } from '../../judging/facts.js';
+import { marginOf } from '../../plan/changes.js';
 import { bytesInWords, group } from '../../wording/words.js';
 
 /** A JPEG at or below this quality is left alone at its own size: encoding it once more loses looks for little. */
@@ -27,17 +28,10 @@ function isHeavy({ taken, priced, content }: Encoded): boolean {
 /** Nothing is gained by the formats from before PNG. */
 const plainFormat = (format: string) => (format === 'gif' || format === 'bmp' ? 'png' : format);
 
-/**
- * A lossy file at its own size is compared with nothing but itself, by a smaller version: only what is clearly heavier is told, or a file
- * that was made at equal looks would be told to be made again.
- */
-const clearly = 1.25;
-
 function isClear(encoded: Encoded, format: string, facts: Facts): boolean {
   const { taken, priced } = encoded;
-  if (priced.lossless || taken.file.width < priced.width) return true;
   const price = priceAs(encoded, format, facts);
-  return price !== undefined && price.bytes * clearly <= taken.bytes;
+  return price !== undefined && price.bytes * marginOf(taken.file, format, priced) <= taken.bytes;
 }
 
 export const heavierEncoding = defineCheck<EncodingEvidence>({
