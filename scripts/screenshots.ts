@@ -43,6 +43,7 @@ const shots: Shot[] = [
     fontSize: 17,
   },
   { name: 'causes', args: ['demo', '--by', 'cause', '--limit', '1'], columns: 110, fontSize: 17 },
+  { name: 'mend', args: ['demo', '--mend'], columns: 118, fontSize: 16 },
   { name: 'demo-80-columns', args: ['demo', '--limit', '8'], columns: 80, fontSize: 16, from: 62 },
   {
     name: 'visit',

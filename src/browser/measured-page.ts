@@ -17,6 +17,9 @@ function readScript(name: 'in-page' | 'page-timers'): string {
 /** A page that sets itself timers without end is let be after so many. */
 const mostTicks = 40;
 
+/** Longer transitions are no change of slides. */
+const mostMotionMs = 1500;
+
 /** As the protocol tells it. */
 interface FrameTree {
   frame: { id: string };
@@ -192,6 +195,9 @@ export class MeasuredPage {
         }),
       );
       if (result.value !== true) return;
+      await this.quiet('waiting after a timer of the page');
+      // Slides come in by a transition, and are looked at where they come to rest.
+      await this.call('motionEnds', mostMotionMs);
       await this.quiet('waiting after a timer of the page');
       await look();
     }

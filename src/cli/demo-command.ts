@@ -1,5 +1,7 @@
+import { tmpdir } from 'node:os';
+import { basename, join } from 'node:path';
 import { Command } from 'commander';
-import { addAuditOptions, readFlags } from './audit-options.js';
+import { addAuditOptions, readFlags, type AuditFlags } from './audit-options.js';
 import type { ExitCode } from './exit-codes.js';
 import type { Io } from './io.js';
 import { ProgressBar } from './progress-bar.js';
@@ -10,7 +12,8 @@ export function demoCommand(io: Io, finish: (code: ExitCode) => void): Command {
       'Audit the site that ships with the program: Norrfell Huts, an invented association of mountain huts.',
     )
     .option('--folder <path>', 'put the site into this folder instead of the cache')
-    .action(async (options: { folder?: string }) => {
+    .option('--mend', 'mend a copy of it, and show the proof instead of the report')
+    .action(async (options: { folder?: string; mend?: boolean }) => {
       const flags = readFlags(options);
       const { drawDemoSite } = await import('../../demo/draw.js');
       const { auditFolder } = await import('./audit-folder.js');
@@ -21,7 +24,17 @@ export function demoCommand(io: Io, finish: (code: ExitCode) => void): Command {
       } finally {
         progress.end();
       }
-      finish(await auditFolder(folder, flags, io));
+      finish(await (options.mend ? mendDemo(folder, flags, io) : auditFolder(folder, flags, io)));
     });
   return addAuditOptions(command);
+}
+
+/** The copy is kept for a look at it, and its place is told. */
+async function mendDemo(folder: string, flags: AuditFlags, io: Io): Promise<ExitCode> {
+  const { mkdtemp } = await import('node:fs/promises');
+  const { mendFolder } = await import('./mend-folder.js');
+  const copy = join(await mkdtemp(join(tmpdir(), 'yukkuri-demo-')), basename(folder));
+  const code = await mendFolder(folder, { ...flags, to: copy, try: false }, io);
+  if (flags.json === undefined) io.out.write(`\nThe mended copy: ${copy}\n`);
+  return code;
 }

@@ -211,6 +211,9 @@ describe('pages of every kind', function () {
       'turns.html': page(
         `<div>${slides.join('')}</div><script>let n = 0; setInterval(() => { const all = document.querySelectorAll('img'); all[n].style.display = 'none'; n = (n + 1) % 3; all[n].style.display = 'block'; }, 3000)</script>`,
       ),
+      'strip.html': page(
+        `<div style="width:400px;overflow:hidden"><div id="strip" style="display:flex;transition:transform .4s">${[0, 1, 2].map((index) => `<img src="${index}.jpg" width="400" height="300" alt="Slide" style="flex:none">`).join('')}</div></div><script>let n = 0; setInterval(() => { n = (n + 1) % 3; strip.style.transform = 'translateX(' + -400 * n + 'px)' }, 3000)</script>`,
+      ),
       'show.html': page(
         `<img src="0.jpg" width="400" height="300" alt="Slide"><script>let n = 0; setInterval(() => { document.images[0].src = ++n % 6 + '.jpg' }, 4000)</script>`,
       ),
@@ -222,6 +225,7 @@ describe('pages of every kind', function () {
     expect(checksOn(first, '/turns.html')).not.to.include('fetched-never-shown');
     const [, second] = first.placements.filter(({ page: path }) => path === '/turns.html');
     expect(second?.shown['desk']).to.include({ seen: false, seenLater: true });
+    expect(checksOn(first, '/strip.html')).not.to.include('fetched-never-shown');
     // Two changes fit into ten seconds.
     expect(visitOf(first, '/show.html')?.byItself.downloads).to.equal(2);
     expect(visitOf(first, '/show.html')?.firstView.downloads).to.equal(1);

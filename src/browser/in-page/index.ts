@@ -41,6 +41,18 @@ async function paintsReported(): Promise<void> {
   }
 }
 
+async function motionEnds(mostMs: number): Promise<void> {
+  const moving = document
+    .getAnimations()
+    .filter(
+      ({ effect, playState }) =>
+        playState === 'running' && Number.isFinite(effect?.getComputedTiming().endTime),
+    );
+  if (moving.length === 0) return;
+  const rest = Promise.allSettled(moving.map(({ finished }) => finished));
+  await Promise.race([rest, new Promise((resolve) => setTimeout(resolve, mostMs))]);
+}
+
 const root = () => document.scrollingElement ?? document.documentElement;
 const frame = () => new Promise((resolve) => requestAnimationFrame(resolve));
 
@@ -67,6 +79,7 @@ const inPage: InPage = {
     for (let count = 0; count < frames; count++) await frame();
   },
   paintsReported,
+  motionEnds,
   slotSizes,
   widthsFromFile,
   matching: (selector) =>

@@ -136,6 +136,8 @@ export interface InPage {
   /** Null for the page itself, and for frames of other origins. */
   framePlace(): FramePlace | null;
   settle(frames: number): Promise<void>;
+  /** Waits until what moves by a transition or a finite animation has come to rest, but no longer than so many ms. */
+  motionEnds(mostMs: number): Promise<void>;
   /** Waits until images of the first view are decoded, painted and reported as paints. */
   paintsReported(): Promise<void>;
   scrollTo(y: number): void;

@@ -1,5 +1,8 @@
 import type { MetadataKind } from './segments.js';
+import { afterBlocks, tableBytes } from './gif.js';
 import { jpegSegments } from './jpeg.js';
+import { pngKinds } from './png.js';
+import { webpKinds } from './webp.js';
 
 /** Kinds that a file keeps. */
 export type Keeps = (kind: MetadataKind) => boolean;
@@ -43,16 +46,6 @@ function turnSegment(orientation: number): Buffer {
   ]);
 }
 
-/** PNG specification (third edition), section 11.3. */
-const pngKinds: Record<string, MetadataKind> = {
-  tEXt: 'comments',
-  zTXt: 'comments',
-  iTXt: 'editing history',
-  eXIf: 'camera notes',
-  iCCP: 'colour profile',
-  tIME: 'comments',
-};
-
 function barePng(content: Buffer, keeps: Keeps): Buffer {
   const kept: Buffer[] = [content.subarray(0, 8)];
   for (let at = 8; at + 12 <= content.length;) {
@@ -67,11 +60,7 @@ function barePng(content: Buffer, keeps: Keeps): Buffer {
 }
 
 /** WebP container specification, extended format: the flags that say which chunks there are. */
-const webpKinds: Record<string, { kind: MetadataKind; flag: number }> = {
-  EXIF: { kind: 'camera notes', flag: 0x08 },
-  'XMP ': { kind: 'editing history', flag: 0x04 },
-  ICCP: { kind: 'colour profile', flag: 0x20 },
-};
+const webpFlags: Readonly<Record<string, number>> = { EXIF: 0x08, 'XMP ': 0x04, ICCP: 0x20 };
 
 function bareWebp(content: Buffer, keeps: Keeps): Buffer {
   const kept: Buffer[] = [];
@@ -80,8 +69,8 @@ function bareWebp(content: Buffer, keeps: Keeps): Buffer {
     const type = content.toString('latin1', at, at + 4);
     const length = content.readUInt32LE(at + 4);
     const end = at + 8 + length + (length % 2);
-    const known = webpKinds[type];
-    if (known && !keeps(known.kind)) dropped |= known.flag;
+    const kind = webpKinds[type];
+    if (kind && !keeps(kind)) dropped |= webpFlags[type] ?? 0;
     else kept.push(Buffer.from(content.subarray(at, end)));
     at = end;
   }
@@ -95,12 +84,7 @@ function bareWebp(content: Buffer, keeps: Keeps): Buffer {
 
 /** GIF89a, sections 24 and 26: comments, and the application extension that holds XMP. */
 function bareGif(content: Buffer): Buffer {
-  const tableBytes = (flags: number) => (flags & 0x80 ? 3 * 2 ** ((flags & 7) + 1) : 0);
-  const skipBlocks = (from: number) => {
-    let place = from;
-    while (place < content.length && content[place] !== 0) place += 1 + (content[place] ?? 0);
-    return place + 1;
-  };
+  const skipBlocks = (from: number) => afterBlocks(content, from);
   let at = 13 + tableBytes(content[10] ?? 0);
   const kept: Buffer[] = [content.subarray(0, at)];
   while (at < content.length && content[at] !== 0x3b) {

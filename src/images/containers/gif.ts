@@ -1,16 +1,21 @@
 import { addBytes, type MetadataBytes } from './segments.js';
 
+/** Bytes of a table of colours, by the flags that announce it. GIF89a, section 18. */
+export const tableBytes = (flags: number) => (flags & 0x80 ? 3 * 2 ** ((flags & 7) + 1) : 0);
+
+/** Where a chain of blocks ends, which begins at a place. GIF89a, section 15. */
+export function afterBlocks(content: Buffer, from: number): number {
+  let place = from;
+  while (place < content.length && content[place] !== 0) place += 1 + (content[place] ?? 0);
+  return place + 1;
+}
+
 /** GIF89a specification: sections 18 to 27, blocks. */
 export function readGif(content: Buffer): { metadata: MetadataBytes; frames: number; truncated: boolean } {
   const metadata: MetadataBytes = {};
   let frames = 0;
-  const tableBytes = (flags: number) => (flags & 0x80 ? 3 * 2 ** ((flags & 7) + 1) : 0);
   let at = 13 + tableBytes(content[10] ?? 0);
-  const skipBlocks = (from: number) => {
-    let place = from;
-    while (place < content.length && content[place] !== 0) place += 1 + (content[place] ?? 0);
-    return place + 1;
-  };
+  const skipBlocks = (from: number) => afterBlocks(content, from);
   while (at < content.length && content[at] !== 0x3b) {
     const start = at;
     if (content[at] === 0x2c) {

@@ -11,7 +11,7 @@ export interface PngParts {
 }
 
 /** PNG specification (third edition), section 11.3: ancillary chunks. */
-const kinds: Record<string, MetadataKind> = {
+export const pngKinds: Readonly<Record<string, MetadataKind>> = {
   tEXt: 'comments',
   zTXt: 'comments',
   iTXt: 'editing history',
@@ -34,7 +34,7 @@ export function readPng(content: Buffer): PngParts {
       parts.palette = content[at + 17] === 3;
     }
     if (type === 'acTL' && at + 12 <= content.length) parts.frames = content.readUInt32BE(at + 8);
-    const kind = kinds[type];
+    const kind = pngKinds[type];
     if (kind) addBytes(parts.metadata, kind, length + overhead);
     at += length + overhead;
     if (type === 'IEND') {

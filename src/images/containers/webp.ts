@@ -8,7 +8,7 @@ export interface WebpParts {
 }
 
 /** WebP container specification: RIFF chunks. */
-const kinds: Record<string, MetadataKind> = {
+export const webpKinds: Readonly<Record<string, MetadataKind>> = {
   EXIF: 'camera notes',
   'XMP ': 'editing history',
   ICCP: 'colour profile',
@@ -24,7 +24,7 @@ export function readWebp(content: Buffer): WebpParts {
   for (let at = 12; at + 8 <= content.length;) {
     const type = content.toString('latin1', at, at + 4);
     const length = content.readUInt32LE(at + 4);
-    const kind = kinds[type];
+    const kind = webpKinds[type];
     if (kind) addBytes(parts.metadata, kind, length + 8);
     if (type === 'VP8L') parts.lossless = true;
     at += 8 + length + (length % 2);
