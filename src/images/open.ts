@@ -13,6 +13,9 @@ export const isBitmap = (content: Buffer) => content.toString('latin1', 0, 2) ==
 export function openPicture(content: Buffer, options: SharpOptions = {}): Sharp {
   if (!isBitmap(content)) return sharp(content, { limitInputPixels: mostPixels, ...options });
   const { data, width, height } = decode(content, { toRGBA: true });
-  // What stands in the fourth byte is nothing in most bitmaps.
-  return sharp(data, { raw: { width, height, channels: 4 }, limitInputPixels: mostPixels }).removeAlpha();
+  // What stands in the fourth byte is nothing in most bitmaps: as transparency it would hide the picture.
+  const pixels = new Uint8Array(width * height * 3);
+  for (let from = 0, to = 0; to < pixels.length; from += 4, to += 3)
+    pixels.set([data[from] ?? 0, data[from + 1] ?? 0, data[from + 2] ?? 0], to);
+  return sharp(pixels, { raw: { width, height, channels: 3 }, limitInputPixels: mostPixels });
 }

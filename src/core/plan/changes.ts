@@ -125,16 +125,17 @@ export function masterFor(
 export const sameShape = 0.02;
 
 /**
- * A lossy file at its own size is compared with nothing but itself, by a smaller version: only what is clearly lighter counts, or a file that
- * was made at equal looks would be told to be made again.
+ * A lossy file that does not tell its quality is compared at its own size with nothing but itself, by a smaller version: only what is clearly
+ * lighter counts, or a file that was made at equal looks would be told to be made again.
  * @returns the factor by which the file must be heavier than another encode of it in its own format
  */
 export function marginOf(
   file: Pick<PlannedFile, 'width' | 'format'>,
   format: string,
-  master: Pick<ImageFile, 'lossless' | 'width'> | undefined,
+  master: Pick<ImageFile, 'lossless' | 'quality' | 'width'> | undefined,
 ): number {
-  const ownSize = master !== undefined && !master.lossless && file.width >= master.width;
+  const ownSize =
+    master !== undefined && !master.lossless && master.quality === null && file.width >= master.width;
   return ownSize && file.format === format ? 1.25 : 1;
 }
 
