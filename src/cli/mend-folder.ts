@@ -38,11 +38,11 @@ export async function mendFolder(folder: string, flags: MendFlags, io: Io): Prom
     } finally {
       await site.close();
     }
-    if (flags.patch !== undefined) await writePatch(flags.patch, mended.patch);
+    if (flags.patch !== undefined) await writeTo(flags.patch, mended.patch, 'patch');
     const proof =
       to === undefined || flags.try ? undefined : await proveCopy(to, flags, { run, mended }, progress);
     progress.end();
-    handOut(run, mended, proof, flags, io);
+    await handOut(run, mended, proof, flags, io);
     return proof && !proof.kept ? exitCodes.overLimit : exitCodes.done;
   } finally {
     progress.end();
@@ -99,19 +99,26 @@ async function readSavedRun(file: string): Promise<Run> {
   }
 }
 
-async function writePatch(file: string, patch: string): Promise<void> {
+async function writeTo(file: string, text: string, what: string): Promise<void> {
   try {
-    await writeFile(file, patch);
+    await writeFile(file, text);
   } catch (cause) {
-    throw new UsageError(`The patch cannot be written to "${file}": ${causeInWords(cause)}.`, { cause });
+    throw new UsageError(`The ${what} cannot be written to "${file}": ${causeInWords(cause)}.`, { cause });
   }
 }
 
-function handOut(run: Run, mended: Mended, proof: Proof | undefined, flags: MendFlags, io: Io): void {
-  if (flags.json !== undefined) {
+async function handOut(
+  run: Run,
+  mended: Mended,
+  proof: Proof | undefined,
+  flags: MendFlags,
+  io: Io,
+): Promise<void> {
+  if (flags.json === true) {
     io.out.write(proofAsJson(run, mended, proof));
     return;
   }
+  if (flags.json !== undefined) await writeTo(flags.json, proofAsJson(run, mended, proof), 'proof');
   const { columns } = io.out;
   io.out.write(mendingReport(run, mended, proof, { columns, colours: coloursOf(io.out, io.environment) }));
 }

@@ -60,8 +60,10 @@ function proved(page: TextPage, run: Readonly<Run>, { fixes, files }: Mended, pr
   const broken = fixes.filter(({ id }) => proof.fixes[id]?.kept === false);
   page.text(
     broken.length === 0
-      ? `All ${count(fixes.length, 'fix', 'fixes')} kept: each screen fetches the files that were promised, within 2 % or 2 kB.`
-      : paint.yellow.bold(`${count(broken.length, 'fix', 'fixes')} not kept:`),
+      ? `${fixes.length === 1 ? 'The one fix is' : `All ${group(fixes.length)} fixes are`} kept: each screen fetches the files that were promised, within 2 % or 2 kB.`
+      : paint.yellow.bold(
+          `${count(broken.length, 'fix', 'fixes')} of ${group(fixes.length)} ${broken.length === 1 ? 'is' : 'are'} not kept:`,
+        ),
   );
   for (const fix of broken.slice(0, mostNamed)) notKept(page, fix, proof.fixes[fix.id]);
   const { went, stayed, appeared } = proof.findings;
