@@ -76,7 +76,8 @@ export function placeInWords({
   page,
   selector,
 }: Pick<FixPlace, 'source' | 'page' | 'selector'>): string {
-  return plainText(positionInWords(source) ?? `${page} ${selector} (made by a script)`);
+  const made = selector.includes(' >>> ') ? 'in a frame' : 'made by a script';
+  return plainText(positionInWords(source) ?? `${page} ${selector} (${made})`);
 }
 
 const positionInWords = (source: SourcePosition | null) =>
