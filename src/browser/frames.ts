@@ -10,14 +10,12 @@ export function inFrame(placement: ObservedPlacement, place: FramePlace, baseUrl
 }
 
 /** A placement in the coordinates of the document that holds the frame. */
-export function moved(
-  placement: ObservedPlacement,
-  { selector, box, seen, node }: FramePlace,
-): ObservedPlacement {
+export function moved(placement: ObservedPlacement, { selector, box, seen }: FramePlace): ObservedPlacement {
   return {
     ...placement,
     selector: `${selector}${intoFrame}${placement.selector}`,
-    node: `${node}/${placement.node}`,
+    // Names of elements belong to the document that gives them.
+    node: `${selector}/${placement.node}`,
     box: placement.box && box && shift(placement.box, box),
     seen: placement.seen && seen,
   };

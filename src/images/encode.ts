@@ -26,10 +26,6 @@ export async function decodeAt(content: Buffer, width: number, keepAlpha: boolea
   return toPixels((keepAlpha ? picture : picture.removeAlpha()).resize({ width, fastShrinkOnLoad: false }));
 }
 
-export async function reduceTo(pixels: Pixels, width: number): Promise<Pixels> {
-  return width === pixels.width ? pixels : toPixels(fromPixels(pixels).resize({ width }));
-}
-
 export function encode(
   pixels: Pixels,
   { format, quality, palette = false, ground = 255 }: Recipe,

@@ -8,7 +8,7 @@ import {
 } from '../core/likeness/index.js';
 import { mostProbedPixels } from '../core/bytes/probe-plan.js';
 import { measureAnimation } from './animation.js';
-import { decodeAt, encode as encodePixels, glanceWidth, middleOf, reduceTo } from './encode.js';
+import { decodeAt, encode as encodePixels, glanceWidth, middleOf } from './encode.js';
 import type { Measured, MeasureOrder } from './measure-order.js';
 import { measureWidth } from './measure-width.js';
 import { measureVector } from './vector.js';
@@ -31,16 +31,11 @@ export async function measurePicture(
   const widths = [...new Set(order.widths)]
     .filter((width) => Math.min(width, (width * order.height) / order.width) >= smallestSide)
     .sort((a, b) => b - a);
-  const [largest = 0] = widths;
-  // One decode serves all widths and, of a lossily stored picture, the judgement of its kind.
-  let pixels = await decodeAt(content, Math.max(largest, Math.min(order.width, glanceWidth)), order.alpha);
-  const kind = await kindOf(content, pixels, order);
+  const kind = await kindOf(content, order);
   const result: Measured = { content: kind, alike: [], formats: {}, notes: [] };
-  for (const width of widths) {
-    // Each from the file itself: whoever makes one of them gets the very bytes that were measured.
-    if (pixels.width !== width) pixels = await decodeAt(content, width, order.alpha);
-    await measureWidth(pixels, { order, kind, result, encode });
-  }
+  // Each from the file itself: whoever makes one of them gets the very bytes that were measured.
+  for (const width of widths)
+    await measureWidth(await decodeAt(content, width, order.alpha), { order, kind, result, encode });
   result.alike.reverse();
   for (const points of Object.values(result.formats)) points.reverse();
   if (order.ownSize && order.width * order.height <= mostProbedPixels)
@@ -67,7 +62,8 @@ const isLossy = (format: string): format is 'jpeg' | 'webp' | 'avif' =>
   format === 'jpeg' || format === 'webp' || format === 'avif';
 
 /** Losslessly stored pictures show their kind from pixel to pixel, at their own size; of others an encoder has blurred the steps. */
-async function kindOf(content: Buffer, pixels: Pixels, order: MeasureOrder): Promise<PictureContent> {
+async function kindOf(content: Buffer, order: MeasureOrder): Promise<PictureContent> {
   if (order.lossless) return losslessContent(flatSigns(await middleOf(content, order)));
-  return lossyContent(drawingSigns(await reduceTo(pixels, Math.min(order.width, glanceWidth))));
+  const glance = Math.min(order.width, glanceWidth);
+  return lossyContent(drawingSigns(await decodeAt(content, glance, order.alpha)));
 }

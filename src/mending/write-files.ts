@@ -1,4 +1,4 @@
-import { chmod, mkdir, readFile, stat, writeFile } from 'node:fs/promises';
+import { chmod, mkdir, stat, writeFile } from 'node:fs/promises';
 import { availableParallelism } from 'node:os';
 import { dirname, join } from 'node:path';
 import pLimit from 'p-limit';
@@ -19,7 +19,7 @@ export interface WrittenFile {
 }
 
 /** The path of a file in the folder, from its address. */
-export function pathOf(url: string, basePath: string): string {
+function pathOf(url: string, basePath: string): string {
   const path = url.replace(/[?#].*$/s, '');
   return path.slice(basePath.length).split('/').map(decodeURIComponent).join('/');
 }
@@ -79,5 +79,3 @@ export async function overwrite(file: string, text: string): Promise<void> {
   if ((mode & 0o200) === 0) await chmod(file, mode | 0o200);
   await writeFile(file, text);
 }
-
-export const readText = (file: string): Promise<string> => readFile(file, 'utf8');

@@ -1,3 +1,4 @@
+import { groupBy } from '../core/grouping.js';
 import { matchElements, type SourceElement } from '../site/index.js';
 import type { ObservedElement } from './visit-summary.js';
 
@@ -34,12 +35,7 @@ export function identify(
   documentOf: (frameUrl: string | undefined) => SourceDocument | undefined,
 ): Identified[] {
   const places = new Map<ObservedElement, SourcePlace>();
-  const byFrame = new Map<string | undefined, ObservedElement[]>();
-  for (const element of observed) {
-    const frame = element.frame && frameOf(element);
-    byFrame.set(frame, [...(byFrame.get(frame) ?? []), element]);
-  }
-  for (const own of byFrame.values()) {
+  for (const own of groupBy(observed, frameOf).values()) {
     const document = documentOf(own[0]?.frame?.url);
     if (document) findPlaces(own, document, places);
   }
@@ -53,8 +49,9 @@ export function identify(
   });
 }
 
-/** The frame that an element stands in, by the selector of its element. */
-const frameOf = ({ selector }: ObservedElement) => selector.slice(0, selector.lastIndexOf(' >>> '));
+/** The frame that an element stands in, by the selector of its element; empty for the page itself. */
+const frameOf = ({ frame, selector }: ObservedElement) =>
+  frame ? selector.slice(0, selector.lastIndexOf(' >>> ')) : '';
 
 /** Elements of the page, then links: each kind stands in the order of the document. */
 function findPlaces(
@@ -76,13 +73,12 @@ function findPlaces(
 }
 
 const keyOfPlace = (element: ObservedElement, { file, element: { line, column } }: SourcePlace) =>
-  JSON.stringify([element.kind, element.frame ? frameOf(element) : '', file, line, column]);
+  JSON.stringify([element.kind, frameOf(element), file, line, column]);
 
 function keyOfMarkup(element: ObservedElement): string {
   const { kind, tag, selector, style, attributes } = element;
-  const frame = element.frame ? frameOf(element) : '';
   // Styles name elements, not addresses: which file they show is another one on each screen.
   if (style) return JSON.stringify([kind, selector, style.property, style.layer]);
   const value = (name: string) => attributes.find(([each]) => each === name)?.[1] ?? '';
-  return JSON.stringify([kind, frame, tag, ...['id', 'src', 'srcset', 'href', 'alt'].map(value)]);
+  return JSON.stringify([kind, frameOf(element), tag, ...['id', 'src', 'srcset', 'href', 'alt'].map(value)]);
 }

@@ -1,5 +1,5 @@
 import { causeInWords } from '../core/wording/words.js';
-import { planProbes, sameSize } from '../core/bytes/probe-plan.js';
+import { planProbes, wantsOwnSize } from '../core/bytes/probe-plan.js';
 import { PriceList } from '../core/bytes/price-list.js';
 import { isEconomical, wantedPrices, type WantedPrice } from '../core/pricing/pricing-plan.js';
 import { isSettled } from '../core/pricing/settled.js';
@@ -104,7 +104,7 @@ async function measureOne(
       looks,
       formats: formatsFor(file, wishes.formats),
       drawings: wishes.formats,
-      ownSize: wantsOwnSize(want),
+      ownSize: wantsOwnSize(file, widths),
     });
     result.prices.set(file.url, await images.measure(file, order));
   } catch (cause) {
@@ -156,10 +156,6 @@ function deliveredOf(file: ImageFile, facts: Facts): ImageFile[] {
     .flatMap(({ downloads }) => Object.values(downloads).map(({ url }) => url));
   return [...new Set(urls)].flatMap((url) => facts.files.get(url) ?? []);
 }
-
-/** Whether a price at the file's own size is asked for, where a lossy file is not probed. */
-const wantsOwnSize = ({ file, widths }: WantedPrice) =>
-  [...widths.make, ...widths.have].some((width) => width > file.width * sameSize);
 
 /** The newest format that is newer than the file's own, and for a losslessly stored photograph the plain one. */
 function formatsFor(file: ImageFile, wished: readonly string[]): string[] {

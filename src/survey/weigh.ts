@@ -1,5 +1,5 @@
 import { causeInWords } from '../core/wording/words.js';
-import { planProbes } from '../core/bytes/probe-plan.js';
+import { planProbes, wantsOwnSize } from '../core/bytes/probe-plan.js';
 import { pricedFormats } from '../core/pricing/pricing-plan.js';
 import { weighPicture, type Weighing } from '../core/bytes/weighing.js';
 import type { Wishes } from '../core/judging/facts.js';
@@ -82,7 +82,7 @@ async function weighFile(
     looks: options.looks,
     formats: [...options.wishes.formats, plainFormat(file)],
     drawings: options.wishes.formats,
-    ownSize: widths.includes(file.width),
+    ownSize: wantsOwnSize(file, { make: widths, have: [] }),
   });
   const watch = watchEncodes();
   const price = { url: file.url, ...(await measurePicture(content, order, watch.encode)) };

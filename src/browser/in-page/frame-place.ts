@@ -1,11 +1,7 @@
-import { nodeName } from './identity.js';
 import type { FramePlace } from './protocol.js';
 import { uniqueSelector } from './selector.js';
 
-/**
- * Asked in a frame's own document. Names of elements belong to the world that gives them, so the element of the frame is named by its
- * place in the document around.
- */
+/** Asked in a frame's own document. */
 export function framePlace(): FramePlace | null {
   const element = ownerElement();
   if (!element) return null;
@@ -17,7 +13,6 @@ export function framePlace(): FramePlace | null {
   const hasBox = element.getClientRects().length > 0;
   return {
     selector: uniqueSelector(element),
-    node: uniqueSelector(element) || nodeName(element),
     box: hasBox
       ? {
           x: rect.left + view.scrollX + side('border-left-width') + side('padding-left'),

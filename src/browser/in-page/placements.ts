@@ -1,6 +1,6 @@
 import { ancestorChain, deepQuery, uniqueSelector } from './selector.js';
 import { nodeName } from './identity.js';
-import { scrolledBy } from './scrolling.js';
+import { scrolledDown } from './scrolling.js';
 import { behindOf, isConcealed, isSeen } from './visibility.js';
 import { sidesOf, styledSides } from './sides.js';
 import type { Attributes, Box, ObservedPlacement, SweptSize } from './protocol.js';
@@ -130,7 +130,6 @@ function sourcesBefore(image: Element): Attributes[] {
 export function contentBox(element: Element, style: CSSStyleDeclaration): Box | null {
   if (element.getClientRects().length === 0) return null;
   const rect = element.getBoundingClientRect();
-  const scrolled = scrolledBy(element);
   const side = (name: string) => Number.parseFloat(style.getPropertyValue(name)) || 0;
   const left = side('border-left-width') + side('padding-left');
   const right = side('border-right-width') + side('padding-right');
@@ -144,7 +143,7 @@ export function contentBox(element: Element, style: CSSStyleDeclaration): Box | 
   const y = Math.abs(scaleY - 1) * (html?.offsetHeight ?? 0) < 1 ? 1 : scaleY;
   return {
     x: rect.left + scrollX + left * x,
-    y: rect.top + scrolled.y + top * y,
+    y: rect.top + scrolledDown(element) + top * y,
     width: Math.max(0, rect.width - (left + right) * x),
     height: Math.max(0, rect.height - (top + bottom) * y),
   };

@@ -20,7 +20,6 @@ export interface ChainLink {
 export interface FramePlace {
   /** Of the frame's element in the document around it. */
   selector: string;
-  node: string;
   /** What of its element shows the document, in coordinates of the document around it; null without a box. */
   box: Box | null;
   seen: boolean;

@@ -1,4 +1,4 @@
-import { deepQuery } from './selector.js';
+import { deepQuery, parentOf } from './selector.js';
 
 const root = () => document.scrollingElement ?? document.documentElement;
 
@@ -7,25 +7,28 @@ const leastScroll = 2;
 /** A part of the page that fills less of the window is not what the page scrolls by. */
 const mostOfWindow = 0.5;
 
-export const scrolls = (element: Element): boolean =>
+const scrolls = (element: Element): boolean =>
   element.scrollHeight - element.clientHeight >= leastScroll &&
   /^(auto|scroll|overlay)$/.test(getComputedStyle(element).overflowY);
 
+const pageScrolls = () => root().scrollHeight - innerHeight >= leastScroll;
+
+/** Until it no longer scrolls: what comes later may make another one. */
 let known: Element | undefined;
 
 /**
  * What the visitor scrolls to move through the page: the document, unless it does not scroll and something in it does that fills most of
  * the window; the one that holds most.
  */
-export function mainScroller(): Element {
-  if (known?.isConnected && (known === root() || scrolls(known))) return known;
+function mainScroller(): Element {
+  if (known?.isConnected && (known === root() ? pageScrolls() : scrolls(known))) return known;
   known = findMainScroller();
   return known;
 }
 
 function findMainScroller(): Element {
   const page = root();
-  if (page.scrollHeight - innerHeight >= leastScroll || !document.body) return page;
+  if (pageScrolls() || !document.body) return page;
   const candidates = [...document.body.querySelectorAll('*'), document.body].filter(
     (element) =>
       element.clientHeight >= innerHeight * mostOfWindow &&
@@ -38,23 +41,17 @@ function findMainScroller(): Element {
   return best ?? page;
 }
 
-export const isPage = (scroller: Element) => scroller === root();
+const isPage = (scroller: Element) => scroller === root();
 
-/** How far an element has been moved up and left by all that scrolls around it, the page included, CSS px. */
-export function scrolledBy(element: Element): { x: number; y: number } {
-  let [x, y] = [scrollX, scrollY];
-  for (let node = parentOf(element); node; node = parentOf(node)) {
-    if (node === root() || node === document.body) continue;
-    x += node.scrollLeft;
-    y += node.scrollTop;
-  }
-  return { x, y };
-}
+/** How far one box has moved up what is in it, CSS px; the page itself is counted by `scrollY`. */
+export const movedUpBy = (box: Element): number =>
+  box === root() || box === document.body ? 0 : box.scrollTop;
 
-function parentOf(element: Element): Element | null {
-  const { parentNode } = element;
-  if (parentNode instanceof ShadowRoot) return parentNode.host;
-  return parentNode instanceof Element ? parentNode : null;
+/** How far an element has been moved up by all that scrolls around it, the page included, CSS px. */
+export function scrolledDown(element: Element): number {
+  let down = scrollY;
+  for (let node = parentOf(element); node; node = parentOf(node)) down += movedUpBy(node);
+  return down;
 }
 
 /** Height of all that can be scrolled to, CSS px. */

@@ -27,7 +27,7 @@ function hasShadows(root: Root): boolean {
  */
 export function uniqueSelector(element: Element): string {
   const root = element.getRootNode();
-  const own = selectorWithin(element, root instanceof ShadowRoot ? root : document);
+  const own = selectorWithin(element, root instanceof ShadowRoot ? root : element.ownerDocument);
   return root instanceof ShadowRoot ? `${uniqueSelector(root.host)}${intoShadow}${own}` : own;
 }
 
@@ -71,7 +71,8 @@ function step(element: Element): string {
   return count > 1 ? `${name}:nth-of-type(${position})` : name;
 }
 
-const parentOf = (element: Element): Element | null => {
+/** The element around, out of a shadow root too. */
+export const parentOf = (element: Element): Element | null => {
   const { parentNode } = element;
   if (parentNode instanceof ShadowRoot) return parentNode.host;
   return parentNode instanceof Element ? parentNode : null;

@@ -1,6 +1,7 @@
 import { intersect } from '../../core/layout/rectangle.js';
 import { deepQuery, findElement, uniqueSelector } from './selector.js';
 import type { Box, PendingImage, SeenShifts } from './protocol.js';
+import { isColour } from './visibility.js';
 
 /** Layout Instability, section 5: the entry that the browser reports. */
 interface LayoutShiftEntry extends PerformanceEntry {
@@ -223,7 +224,7 @@ function isDrawn(element: Element, style: CSSStyleDeclaration): boolean {
   if (isReplaced(element) || element.childNodes.length > 0) return true;
   return (
     style.backgroundImage !== 'none' ||
-    !/^rgba\(.*, 0\)$|^transparent$/.test(style.backgroundColor) ||
+    isColour(style.backgroundColor) ||
     ['top', 'right', 'bottom', 'left'].some(
       (side) => Number.parseFloat(style.getPropertyValue(`border-${side}-width`)) > 0,
     )

@@ -4,7 +4,7 @@ import { styledSides } from './sides.js';
 import { matches, readRules } from './style-rules.js';
 import { ancestorChain, deepQuery, uniqueSelector } from './selector.js';
 import { nodeName } from './identity.js';
-import { scrolledBy } from './scrolling.js';
+import { scrolledDown } from './scrolling.js';
 import { isConcealed, isSeen } from './visibility.js';
 
 /** Properties whose values show images. */
@@ -139,7 +139,7 @@ function paintedBox(
   const rect = element.getBoundingClientRect();
   return {
     x: rect.left + scrollX,
-    y: rect.top + scrolledBy(element).y,
+    y: rect.top + scrolledDown(element),
     width: rect.width,
     height: rect.height,
   };

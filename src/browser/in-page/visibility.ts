@@ -1,16 +1,16 @@
 import type { Behind } from './protocol.js';
-import { scrolledBy } from './scrolling.js';
+import { movedUpBy, scrolledDown } from './scrolling.js';
 
 /** Whether any part of an element's box can come into view by scrolling the page up and down. */
 export function isSeen(element: Element): boolean {
   if (!element.checkVisibility()) return false;
   const { left, top, width, height } = element.getBoundingClientRect();
-  const own = scrolledBy(element);
+  let down = scrolledDown(element);
   const part = {
     left: left + scrollX,
-    top: top + own.y,
+    top: top + down,
     right: left + scrollX + width,
-    bottom: top + own.y + height,
+    bottom: top + down + height,
   };
   for (
     let node = element.parentElement;
@@ -19,15 +19,15 @@ export function isSeen(element: Element): boolean {
   ) {
     const { overflowX, overflowY } = getComputedStyle(node);
     const rect = node.getBoundingClientRect();
-    const clipped = scrolledBy(node);
+    down -= movedUpBy(node);
     // Sideways nothing but the visitor's own swipe brings a slide in; downwards the page scrolls.
     if (overflowX !== 'visible' && node !== document.body) {
       part.left = Math.max(part.left, rect.left + scrollX);
       part.right = Math.min(part.right, rect.right + scrollX);
     }
     if (/hidden|clip/.test(overflowY) && node !== document.body) {
-      part.top = Math.max(part.top, rect.top + clipped.y);
-      part.bottom = Math.min(part.bottom, rect.bottom + clipped.y);
+      part.top = Math.max(part.top, rect.top + down);
+      part.bottom = Math.min(part.bottom, rect.bottom + down);
     }
   }
   return part.right - Math.max(0, part.left) >= 1 && part.bottom - Math.max(0, part.top) >= 1;
@@ -40,7 +40,8 @@ export const isConcealed = (element: Element): boolean =>
 /** Boxes that are this much larger than the image are not its frame, CSS px. */
 const frameMargin = 4;
 
-const isColour = (colour: string) => !/^rgba\(.*, 0\)$|^transparent$/.test(colour);
+/** Whether a computed colour draws anything. */
+export const isColour = (colour: string) => !/^rgba\(.*, 0\)$|^transparent$/.test(colour);
 const white = 'rgb(255, 255, 255)';
 
 /** The colour of the page around an element. */

@@ -50,22 +50,30 @@ export interface WantedWidths {
 /** Nearer to a probe than this ratio, an estimate needs no probe of its own. */
 const nearEnough = 1.05;
 
+/** Whether a width of a lossy file counts as its own, px. */
+const isOwnSize = ({ width: own, lossless }: ProbedPicture, width: number) =>
+  !lossless && width > own * sameSize;
+
+/** Whether a price at the picture's own size is asked for, where a lossy file is not probed. */
+export const wantsOwnSize = (picture: ProbedPicture, { make, have }: WantedWidths): boolean =>
+  [...make, ...have].some((width) => isOwnSize(picture, width));
+
 /**
  * The widths at which a picture is to be encoded, ascending, px: those of the files to be made, and what it takes to have those that
  * are there lie between two of them.
  * @param all encode at every wanted width where that can be done
  */
 export function planProbes(picture: ProbedPicture, { make, have }: WantedWidths, all = false): number[] {
-  const { width: own, height, lossless } = picture;
+  const { width: own, height } = picture;
   const cap = Math.floor(Math.min(own, own * Math.sqrt(mostProbedPixels / Math.max(1, own * height))));
-  const isSameSize = (width: number) => !lossless && width > own * sameSize;
+  const isSameSize = (width: number) => isOwnSize(picture, width);
   const smaller = (widths: readonly number[]) => [
     ...new Set(
       widths.filter((width) => !isSameSize(width)).map((width) => Math.max(1, Math.min(width, cap))),
     ),
   ];
   const chosen = all ? smaller([...make, ...have]) : spread(smaller(make), mostProbes);
-  if ([...make, ...have].some(isSameSize))
+  if (wantsOwnSize(picture, { make, have }))
     for (const share of [smallProbe, sameSize]) chosen.push(Math.min(cap, Math.round(own * share)));
   const present = smaller(have);
   for (const end of [Math.min(...present), Math.max(...present)]) {

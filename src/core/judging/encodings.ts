@@ -1,5 +1,5 @@
 import type { Price } from '../bytes/price-list.js';
-import { masterFor } from '../plan/changes.js';
+import { marginOf, masterFor } from '../plan/changes.js';
 import type { SourceState } from '../plan/image-state.js';
 import type { Taken } from '../plan/taken.js';
 import type { ImageFile, PicturePrice, Placement, Screen } from '../run/types.js';
@@ -43,8 +43,8 @@ export function findEncodings(
       const newFormat = encoded && encodeAs(encoded);
       if (!encoded || newFormat === undefined) continue;
       const price = priceAs(encoded, newFormat, facts);
-      if (!price || price.bytes >= encoded.taken.bytes) continue;
-      const { taken, source } = encoded;
+      const { taken, source, priced } = encoded;
+      if (!price || price.bytes * marginOf(taken.file, newFormat, priced) >= taken.bytes) continue;
       if (!source && isTrifle(taken.bytes - price.bytes * (1 + price.error), taken.bytes, facts)) continue;
       drafts.add(placement, screen.name, {
         url: placement.downloads[screen.name]?.url ?? taken.file.url,

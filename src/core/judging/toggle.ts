@@ -4,7 +4,7 @@ import type { Placement } from '../run/types.js';
 import type { Facts } from './facts.js';
 
 const isImage = ({ kind }: Placement) => kind === 'img' || kind === 'picture';
-const parentOf = ({ selector }: Placement) => selector.slice(0, Math.max(0, selector.lastIndexOf(' > ')));
+const parentOf = (selector: string) => selector.slice(0, Math.max(0, selector.lastIndexOf(' > ')));
 const seenOn = ({ shown }: Placement, screen: string) => shown[screen]?.seen === true;
 
 /**
@@ -26,9 +26,8 @@ export function toggledWith(placement: Placement, { placements, screens }: Facts
 
 /** Side by side, or each in a wrapping of its own side by side. */
 function isNear(one: Placement, other: Placement): boolean {
-  const [mine, theirs] = [parentOf(one), parentOf(other)];
-  const up = (selector: string) => selector.slice(0, Math.max(0, selector.lastIndexOf(' > ')));
-  return mine === theirs || (mine !== '' && up(mine) === up(theirs) && up(mine) !== '');
+  const [mine, theirs] = [parentOf(one.selector), parentOf(other.selector)];
+  return mine === theirs || (parentOf(mine) !== '' && parentOf(mine) === parentOf(theirs));
 }
 
 /** Whether an image is in the first view of any screen: lazy for one it would be lazy for all. */

@@ -1,6 +1,6 @@
 import type { ReachCurve } from '../layout/reach.js';
-import { pageScreens, remainsOf, type PageScreen } from '../plan/page-ledger.js';
-import { reachOfDownload, type Taken } from '../plan/taken.js';
+import { pageScreens, remainsOf, type Fetched, type PageScreen } from '../plan/page-ledger.js';
+import { reachOfDownload } from '../plan/taken.js';
 import type { Fix, Placement, Run, TakenFiles } from '../run/types.js';
 
 /** A download that a mended page is promised to make on a screen. */
@@ -70,32 +70,17 @@ function takenThen(
   { screen }: PageScreen,
   moved: Moved,
   curve: ReachCurve,
-): Taken | undefined {
-  const download = placement.downloads[screen.name];
+): Fetched | undefined {
   const then = moved.get(placement.id)?.[screen.name];
-  const url = then ? then.after : download?.url;
-  if (url === undefined || url === null) return undefined;
-  const bytes = then ? then.bytes : (download?.bytes ?? 0);
-  return {
-    file: {
-      id: url,
-      url,
-      master: url,
-      recipe: 'as-is',
-      format: '',
-      width: 0,
-      height: 0,
-      bytes,
-      error: 0,
-      quality: null,
-      animated: false,
-    },
-    source: 0,
-    density: 1,
-    dimensions: undefined,
-    claim: undefined,
-    bytes,
-    reach: then ? then.reach : download ? reachOfDownload(download, screen, curve) : 0,
-    inFirstView: then ? then.inFirstView : download?.began === 'first-view',
-  };
+  const fileAt = (url: string) => ({ id: url, url, error: 0 });
+  if (then) return then.after === null ? undefined : { ...then, file: fileAt(then.after) };
+  const download = placement.downloads[screen.name];
+  return (
+    download && {
+      file: fileAt(download.url),
+      bytes: download.bytes,
+      reach: reachOfDownload(download, screen, curve),
+      inFirstView: download.began === 'first-view',
+    }
+  );
 }

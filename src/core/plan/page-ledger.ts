@@ -29,7 +29,12 @@ export interface PageScreen {
   others: readonly number[];
 }
 
-export type TakenOf = (placement: Placement, screen: string) => Taken | undefined;
+/** What of a file that is taken decides about bytes. */
+export interface Fetched extends Pick<Taken, 'bytes' | 'reach' | 'inFirstView'> {
+  file: Pick<Taken['file'], 'id' | 'url' | 'error'>;
+}
+
+export type TakenOf = (placement: Placement, screen: string) => Fetched | undefined;
 
 /** Every page on every screen, with what it downloads. */
 export function pageScreens({

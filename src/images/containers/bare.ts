@@ -32,7 +32,7 @@ export function bareFile(content: Buffer, format: string, keeps: Keeps, orientat
 function bareJpeg(content: Buffer, keeps: Keeps, orientation: number): Buffer {
   const kept: Buffer[] = [content.subarray(0, 2)];
   if (orientation > 1) kept.push(turnSegment(orientation));
-  for (const { from, to, kind } of jpegSegments(content))
+  for (const { from, to, kind } of jpegSegments(content).segments)
     if (kind === undefined || keeps(kind)) kept.push(content.subarray(from, to));
   return Buffer.concat(kept);
 }

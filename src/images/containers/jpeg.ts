@@ -20,8 +20,11 @@ export interface JpegSegment {
   marker: number;
 }
 
-/** The stretches behind the start marker, in order, to the end of the file. A broken file gives what was found up to the fault. */
-export function jpegSegments(content: Buffer): JpegSegment[] {
+/**
+ * The stretches behind the start marker, in order, to the end of the file, and whether the picture has an end. A broken file gives what was
+ * found up to the fault.
+ */
+export function jpegSegments(content: Buffer): { segments: JpegSegment[]; truncated: boolean } {
   const found: JpegSegment[] = [];
   const gainMap = hasGainMap(content);
   let at = 2;
@@ -46,15 +49,15 @@ export function jpegSegments(content: Buffer): JpegSegment[] {
       kind: gainMap ? 'gain map' : 'previews and other data after the picture',
       marker: endOfImage,
     });
-  return found;
+  return { segments: found, truncated: end === undefined };
 }
 
 /** What a JPEG file tells of itself beside its picture. */
 export function readJpeg(content: Buffer): JpegParts {
-  const parts: JpegParts = { metadata: {}, quality: null, truncated: false };
-  for (const { from, to, kind, marker } of jpegSegments(content)) {
+  const { segments, truncated } = jpegSegments(content);
+  const parts: JpegParts = { metadata: {}, quality: null, truncated };
+  for (const { from, to, kind, marker } of segments) {
     if (marker === tables) parts.quality ??= luminanceQuality(content.subarray(from + 4, to));
-    if (marker === startOfScan) parts.truncated = endOfPicture(content, from) === undefined;
     if (kind) addBytes(parts.metadata, kind, to - from);
   }
   return parts;

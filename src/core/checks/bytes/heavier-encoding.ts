@@ -1,14 +1,6 @@
 import { defineCheck } from '../../judging/check.js';
 import { bestOutcome } from '../../judging/drafts.js';
-import {
-  findEncodings,
-  priceAs,
-  reencodings,
-  type Encoded,
-  type EncodingEvidence,
-} from '../../judging/encodings.js';
-import type { Facts } from '../../judging/facts.js';
-import { marginOf } from '../../plan/changes.js';
+import { findEncodings, reencodings, type Encoded, type EncodingEvidence } from '../../judging/encodings.js';
 import { bytesInWords, group } from '../../wording/words.js';
 
 /** A JPEG at or below this quality is left alone at its own size: encoding it once more loses looks for little. */
@@ -27,12 +19,6 @@ function isHeavy({ taken, priced, content }: Encoded): boolean {
 
 /** Nothing is gained by the formats from before PNG. */
 const plainFormat = (format: string) => (format === 'gif' || format === 'bmp' ? 'png' : format);
-
-function isClear(encoded: Encoded, format: string, facts: Facts): boolean {
-  const { taken, priced } = encoded;
-  const price = priceAs(encoded, format, facts);
-  return price !== undefined && price.bytes * marginOf(taken.file, format, priced) <= taken.bytes;
-}
 
 export const heavierEncoding = defineCheck<EncodingEvidence>({
   id: 'heavier-encoding',
@@ -64,10 +50,9 @@ export const heavierEncoding = defineCheck<EncodingEvidence>({
     );
   },
   find: (facts) =>
-    findEncodings(facts, (encoded) => {
-      const format = plainFormat(encoded.taken.file.format);
-      return isHeavy(encoded) && isClear(encoded, format, facts) ? format : undefined;
-    }),
+    findEncodings(facts, (encoded) =>
+      isHeavy(encoded) ? plainFormat(encoded.taken.file.format) : undefined,
+    ),
   remedy(draft, facts) {
     const [evidence] = Object.values(draft.screens);
     const quality = facts.files.get(evidence?.url ?? '')?.quality ?? null;

@@ -1,4 +1,5 @@
 import { defineCheck, nothingToPaste } from '../../judging/check.js';
+import { deliveredFiles } from '../../judging/delivered-files.js';
 import { Drafts } from '../../judging/drafts.js';
 import { bytesInWords } from '../../wording/words.js';
 
@@ -32,14 +33,11 @@ export const rasterInVector = defineCheck<WrapEvidence>({
   },
   find(facts) {
     const drafts = new Drafts<WrapEvidence>();
-    for (const placement of facts.placements)
-      for (const { name } of facts.screens) {
-        const { url } = placement.downloads[name] ?? {};
-        const file = url === undefined ? undefined : facts.files.get(url);
-        if (!file || file.embedded < facts.wishes.trifles.trifleBytes) continue;
-        if (file.embedded * asText >= file.bytes * littleElse)
-          drafts.add(placement, name, { url: file.url, bytes: file.bytes, embeddedBytes: file.embedded });
-      }
+    for (const { placement, screen, file } of deliveredFiles(facts)) {
+      const { url, bytes, embedded } = file;
+      if (embedded >= facts.wishes.trifles.trifleBytes && embedded * asText >= bytes * littleElse)
+        drafts.add(placement, screen, { url, bytes, embeddedBytes: embedded });
+    }
     return drafts.list();
   },
   remedy: () => nothingToPaste('As a file of its own it can have widths for each screen and a newer format.'),

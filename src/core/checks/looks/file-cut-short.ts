@@ -1,4 +1,5 @@
 import { defineCheck, nothingToPaste } from '../../judging/check.js';
+import { deliveredFiles } from '../../judging/delivered-files.js';
 import { Drafts } from '../../judging/drafts.js';
 import { bytesInWords } from '../../wording/words.js';
 
@@ -29,12 +30,8 @@ export const fileCutShort = defineCheck<CutEvidence>({
   },
   find(facts) {
     const drafts = new Drafts<CutEvidence>();
-    for (const placement of facts.placements)
-      for (const { name } of facts.screens) {
-        const { url } = placement.downloads[name] ?? {};
-        const file = url === undefined ? undefined : facts.files.get(url);
-        if (file?.truncated) drafts.add(placement, name, { url: file.url, bytes: file.bytes });
-      }
+    for (const { placement, screen, file } of deliveredFiles(facts))
+      if (file.truncated) drafts.add(placement, screen, { url: file.url, bytes: file.bytes });
     return drafts.list();
   },
   remedy: () => nothingToPaste('Copy or export it again; until then nothing else is said of its bytes.'),

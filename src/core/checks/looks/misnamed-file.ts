@@ -1,4 +1,5 @@
 import { defineCheck, nothingToPaste } from '../../judging/check.js';
+import { deliveredFiles } from '../../judging/delivered-files.js';
 import { Drafts } from '../../judging/drafts.js';
 
 type NameEvidence = {
@@ -50,15 +51,12 @@ export const misnamedFile = defineCheck<NameEvidence>({
   },
   find(facts) {
     const drafts = new Drafts<NameEvidence>();
-    for (const placement of facts.placements)
-      for (const { name } of facts.screens) {
-        const { url } = placement.downloads[name] ?? {};
-        const file = url === undefined ? undefined : facts.files.get(url);
-        if (!file || file.problem !== undefined || file.format === 'unknown') continue;
-        const named = namedFormat(file.url);
-        if (named !== undefined && named !== 'ico' && named !== file.format)
-          drafts.add(placement, name, { url: file.url, named, format: file.format });
-      }
+    for (const { placement, screen, file } of deliveredFiles(facts)) {
+      if (file.problem !== undefined || file.format === 'unknown') continue;
+      const named = namedFormat(file.url);
+      if (named !== undefined && named !== 'ico' && named !== file.format)
+        drafts.add(placement, screen, { url: file.url, named, format: file.format });
+    }
     return drafts.list();
   },
   remedy: () => nothingToPaste(),
