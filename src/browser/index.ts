@@ -4,6 +4,7 @@ export { browserVariable } from './find.js';
 export { styleAttribute, type Measurement, type ObservedPlacement } from './in-page/protocol.js';
 export type { LoggedRequest } from './network-log.js';
 export type { ImageRelease } from './releases.js';
+export { sameDocument } from './departures.js';
 export { measureLazyDistance } from './lazy-distance.js';
 export { timersRunAheadMs, visit, type VisitOrder, type VisitRecord } from './visit.js';
 export { visitWithoutScript } from './scriptless-visit.js';

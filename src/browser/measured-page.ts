@@ -1,5 +1,6 @@
 import { readFileSync } from 'node:fs';
 import type { BrowserContext, CDPSession, Page } from 'playwright-core';
+import { Departures } from './departures.js';
 import { VisitTimeout } from './errors.js';
 import { NetworkLog } from './network-log.js';
 import { inFrame, moved } from './frames.js';
@@ -35,13 +36,12 @@ export interface RequestPolicy {
 /** One tab with its own protocol session, our script in a world of its own, and a deadline for everything. */
 export class MeasuredPage {
   readonly log: NetworkLog;
+  readonly departures: Departures;
   /** Image requests that wait for `release`, by id. */
   readonly #heldImages = new Map<string, { url: string; networkId: string | undefined }>();
   #holding = true;
   /** Our world in each frame, by the frame. */
   readonly #worlds = new Map<string, string>();
-  /** Where the main frame is now; a page that only changes its address by script stays the same document. */
-  #landed = '';
   #crashed: Error | undefined;
   readonly #deadline: number;
 
@@ -49,8 +49,10 @@ export class MeasuredPage {
     readonly page: Page,
     readonly session: CDPSession,
     readonly limitMs: number,
+    readonly mainFrame: string,
     policy: RequestPolicy,
   ) {
+    this.departures = new Departures(session, mainFrame);
     this.#deadline = performance.now() + limitMs;
     this.log = new NetworkLog(session);
     session.on('Runtime.executionContextCreated', ({ context }) => {
@@ -59,18 +61,30 @@ export class MeasuredPage {
         this.#worlds.set(frameId, context.uniqueId);
     });
     session.on('Page.frameNavigated', ({ frame }) => {
-      if (frame.parentId === undefined) this.#landed = frame.url;
+      if (frame.id !== mainFrame) return;
+      this.log.begin(frame.loaderId);
+      this.#heldImages.clear();
     });
     session.on(
       'Inspector.targetCrashed',
       () => (this.#crashed ??= new Error('the page crashed in the browser')),
     );
-    session.on('Fetch.requestPaused', ({ requestId, networkId, request, resourceType }) => {
+    session.on('Fetch.requestPaused', (paused) => {
+      const { requestId, networkId, request, resourceType } = paused;
       // The script of a shared worker: its end is told to the worker, not to the page.
       if (resourceType === 'Other') this.log.forget(request.url);
+      const status = paused.responseStatusCode ?? (paused.responseErrorReason === undefined ? undefined : 0);
+      const asked = { frameId: paused.frameId, url: request.url, status };
+      const isDocument = resourceType === 'Document';
       if (!policy.allows(request.url)) {
         policy.onRefused(request.url);
+        if (isDocument) this.departures.refuse(asked);
         void this.#tell('Fetch.failRequest', { requestId, errorReason: 'BlockedByClient' });
+      } else if (
+        isDocument &&
+        this.departures.decide({ ...asked, headers: paused.responseHeaders }) === 'stop'
+      ) {
+        void this.#tell('Fetch.failRequest', { requestId, errorReason: 'Aborted' });
       } else if (this.#holding && resourceType === 'Image') {
         this.#heldImages.set(requestId, { url: request.url, networkId });
         if (networkId) this.log.hold(networkId);
@@ -80,22 +94,24 @@ export class MeasuredPage {
     });
   }
 
-  #mainFrame = '';
-
   /** Opens a tab whose image requests are held. Everything done with it must end within the limit. */
   static async open(context: BrowserContext, limitMs: number, policy: RequestPolicy): Promise<MeasuredPage> {
     const page = await context.newPage();
     context.on('page', (popup) => void popup.close().catch(() => undefined));
     const session = await context.newCDPSession(page);
-    const measured = new MeasuredPage(page, session, limitMs, policy);
     const { frameTree } = await session.send('Page.getFrameTree');
-    measured.#mainFrame = frameTree.frame.id;
+    const measured = new MeasuredPage(page, session, limitMs, frameTree.frame.id, policy);
     await Promise.all([
       session.send('Network.enable'),
       session.send('Page.enable'),
       session.send('Runtime.enable'),
       session.send('Inspector.enable'),
-      session.send('Fetch.enable', { patterns: [{ urlPattern: '*', requestStage: 'Request' }] }),
+      session.send('Fetch.enable', {
+        patterns: [
+          { urlPattern: '*', requestStage: 'Request' },
+          { urlPattern: '*', resourceType: 'Document', requestStage: 'Response' },
+        ],
+      }),
       session.send('Page.addScriptToEvaluateOnNewDocument', { source: readScript('in-page'), worldName }),
       session.send('Page.addScriptToEvaluateOnNewDocument', { source: readScript('page-timers') }),
     ]);
@@ -125,15 +141,18 @@ export class MeasuredPage {
 
   /** Loads the document and waits until it is parsed; images are still held. */
   async load(url: string): Promise<void> {
-    const parsed = new Promise<void>((resolve) =>
-      this.session.once('Page.domContentEventFired', () => resolve()),
-    );
     const { errorText } = await this.within(
       'asking for the document',
       this.session.send('Page.navigate', { url }),
     );
     if (errorText) throw new Error(`the document does not load: ${errorText}`);
-    await this.within('waiting for the document to be parsed', parsed);
+    await this.staysHere('waiting for the document to be parsed');
+  }
+
+  /** Waits while another document is on its way: this one anew, or one that the page leads to. */
+  async staysHere(step: string): Promise<void> {
+    while (!this.departures.settled)
+      await this.within(step, new Promise((resolve) => setTimeout(resolve, 5)));
   }
 
   /** Calls a function of the script inside the page. */
@@ -142,11 +161,6 @@ export class MeasuredPage {
     ...args: Parameters<InPage[Name]>
   ): Promise<Awaited<ReturnType<InPage[Name]>>> {
     return this.within(`asking the page to ${name}`, this.#evaluate(name, args));
-  }
-
-  /** The address of the document that is shown. */
-  get landed(): string {
-    return this.#landed;
   }
 
   /** Everything that can be measured now, in the page and in the frames that it may look into. */
@@ -206,7 +220,7 @@ export class MeasuredPage {
   async #evaluate<Name extends keyof InPage>(
     name: Name,
     args: Parameters<InPage[Name]>,
-    frame = this.#mainFrame,
+    frame = this.mainFrame,
   ): Promise<Awaited<ReturnType<InPage[Name]>>> {
     const world = this.#worlds.get(frame);
     const expression = `yukkuri.${name}(${args.map((value) => JSON.stringify(value)).join(',')})`;
@@ -290,7 +304,7 @@ export class MeasuredPage {
   async #tell(method: 'Fetch.continueRequest', params: { requestId: string }): Promise<void>;
   async #tell(
     method: 'Fetch.failRequest',
-    params: { requestId: string; errorReason: 'BlockedByClient' },
+    params: { requestId: string; errorReason: 'BlockedByClient' | 'Aborted' },
   ): Promise<void>;
   async #tell(method: string, params: object): Promise<void> {
     await (this.session.send as (method: string, params: object) => Promise<unknown>)

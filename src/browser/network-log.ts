@@ -126,6 +126,12 @@ export class NetworkLog {
       if (request.url === url && request.resource === 'Script') request.awaited = false;
   }
 
+  /** Says that another document is shown: what the one before asked for is nobody’s any more. */
+  begin(documentRequestId: string): void {
+    for (const id of [...this.#byId.keys()]) if (id !== documentRequestId) this.#byId.delete(id);
+    this.#held.clear();
+  }
+
   hold(requestId: string): void {
     this.#held.add(requestId);
   }

@@ -1,6 +1,7 @@
 import { causeInWords } from '../core/wording/words.js';
 import type { Screen } from '../core/run/index.js';
 import { died, type Browser } from './browser.js';
+import { sameDocument } from './departures.js';
 import { VisitTimeout } from './errors.js';
 import { MeasuredPage } from './measured-page.js';
 import type { Measurement } from './in-page/protocol.js';
@@ -86,7 +87,7 @@ export async function visit(browser: Browser, order: VisitOrder): Promise<VisitR
     if (page && cause instanceof VisitTimeout) await saveWhatIsThere(page, record);
   } finally {
     record.requests = page?.log.requests() ?? [];
-    record.landed = page?.landed ?? '';
+    record.landed = page?.departures.destination ?? '';
     await context.close().catch(() => undefined);
   }
   return record;
@@ -98,11 +99,18 @@ async function walkThrough(
   record: VisitRecord,
 ): Promise<void> {
   await page.load(url);
+  if (page.departures.ledTo !== undefined) return;
   await page.quiet('waiting for style sheets, scripts and fonts');
+  await page.staysHere('waiting where the page leads');
+  if (!sameDocument(page.departures.destination, url)) return;
+  page.departures.looked();
   record.waiting = await page.measure();
   record.heldView = await page.picture();
   record.releases = await releaseImages(page, record.waiting, { pickOf, sizeOf });
   record.firstView = await page.measure();
+  await page.staysHere('waiting where the page leads');
+  page.departures.close();
+  if (!sameDocument(page.departures.destination, url)) return;
   page.log.leaveAlone();
   await page.runTimersAhead(timersRunAheadMs, async () => void record.later.push(await page.measure()));
   page.log.moveTo(0);

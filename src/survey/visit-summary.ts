@@ -1,5 +1,11 @@
 import { toDecimals } from '../core/wording/rounding.js';
-import type { LoggedRequest, Measurement, ObservedPlacement, VisitRecord } from '../browser/index.js';
+import {
+  sameDocument,
+  type LoggedRequest,
+  type Measurement,
+  type ObservedPlacement,
+  type VisitRecord,
+} from '../browser/index.js';
 import { waitingLook } from '../core/likeness/waiting-look.js';
 import type { Pixels } from '../core/likeness/index.js';
 import type { Download, Slot, VisitRecord as SavedVisit, WaitingLook } from '../core/run/index.js';
@@ -110,12 +116,6 @@ export function summarise(record: VisitRecord, { screen, url, urls, heldView }: 
 }
 
 /** Whether two addresses show one document: a script may change query and fragment, and hosts leave out "index.html". */
-function sameDocument(one: string, other: string): boolean {
-  const path = (url: string) =>
-    URL.canParse(url) ? new URL(url).origin + new URL(url).pathname.replace(/\/index\.html?$/, '/') : url;
-  return path(one) === path(other);
-}
-
 /** A visit of which there is nothing to count. */
 export function nothingSeen(screen: string, state: 'redirected' | 'unseen'): VisitSummary {
   const none = { downloads: 0, bytes: 0 };

@@ -146,8 +146,46 @@ describe('pages of every kind', function () {
       ['/two.html', 0],
     ]);
     expect(run.totals.average.expected).to.equal(heavy.length);
+    expect(run.incomplete).to.deep.equal([]);
     const { out } = await yukkuri(['audit', folder, ...oneScreen]);
     expect(out).to.match(/2 pages only lead to another and count nowhere: \/one\.html → \/index\.html/);
+  });
+
+  it('are seen where they are when they lead elsewhere later, load themselves anew, or give a file', async () => {
+    const led = (head: string) =>
+      `<!doctype html><html lang="en"><meta charset="utf-8"><meta name="viewport" content="width=device-width"><title>x</title>${head}${image('a.jpg')}`;
+    const stays: Record<string, string> = {
+      'address.html': led('<script>history.pushState(0, "", "/elsewhere")</script>'),
+      'again.html': led(
+        '<script>if (!sessionStorage.seen) { sessionStorage.seen = 1; location.reload() }</script>',
+      ),
+      'endless.html': led('<script>addEventListener("load", () => location.reload())</script>'),
+      'file.html': led('<script>addEventListener("load", () => (location.href = "all.zip"))</script>'),
+      'fragment.html': led('<script>location.hash = "top"</script>'),
+      'later.html': led('<meta http-equiv="refresh" content="5; url=index.html">'),
+      'query.html': led('<script>if (!location.search) location.replace("?lang=en")</script>'),
+      'slide.html': led('<script>setTimeout(() => location.assign("index.html"), 4000)</script>'),
+    };
+    const folder = await siteOf({
+      'index.html': page(image('a.jpg')),
+      'other-host.html': led('<script>location.replace("http://other.invalid/")</script>'),
+      'soon.html': led('<script>setTimeout(() => location.replace("index.html"), 50)</script>'),
+      'a.jpg': await photo(400, 300),
+      'all.zip': Buffer.from('PK'),
+      ...stays,
+    });
+    const run = await auditRun(folder, ...oneScreen);
+    expect(run.redirected).to.deep.equal([
+      { page: '/other-host.html', to: 'http://other.invalid/' },
+      { page: '/soon.html', to: '/index.html' },
+    ]);
+    expect(run.incomplete).to.deep.equal([]);
+    for (const name of Object.keys(stays))
+      expect([
+        name,
+        visitOf(run, `/${name}`)?.state,
+        visitOf(run, `/${name}`)?.downloads.length,
+      ]).to.deep.equal([name, 'complete', 1]);
   });
 
   it('count every transfer once, where it began and whether it ended', async () => {
