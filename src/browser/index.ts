@@ -5,6 +5,7 @@ export { styleAttribute, type Measurement, type ObservedPlacement } from './in-p
 export type { LoggedRequest } from './network-log.js';
 export type { ImageRelease } from './releases.js';
 export { sameDocument } from './departures.js';
+export { layoutsAt, type LayoutOrder, type LayoutRecord } from './layouts.js';
 export { measureLazyDistance } from './lazy-distance.js';
 export { timersRunAheadMs, visit, type VisitOrder, type VisitRecord } from './visit.js';
 export { visitWithoutScript } from './scriptless-visit.js';

@@ -101,12 +101,13 @@ export async function sweep(browser: Browser, order: SweepOrder): Promise<SweepR
   return record;
 }
 
-async function scrollDown(page: MeasuredPage): Promise<void> {
+/** Scrolls a page through, so that its lazy images are asked for, and back. */
+export async function scrollDown(page: MeasuredPage): Promise<void> {
   for (let steps = 0; steps < 100; steps++) {
     const { position, end, step } = await page.call('scrollRange');
     if (position >= end - 1) break;
     await page.call('scrollTo', Math.min(end, position + step));
-    await page.quiet('waiting while scrolling before the sweep');
+    await page.quiet('waiting while scrolling');
     if ((await page.call('scrollRange')).position <= position) break;
   }
   await page.call('scrollTo', 0);

@@ -1,11 +1,12 @@
 import { readFile, writeFile } from 'node:fs/promises';
 import { causeInWords } from '../core/wording/words.js';
+import { pagesOf } from '../core/mending/layout-changes.js';
 import { prove, type Proof } from '../core/mending/proof.js';
 import { readRun, type Run } from '../core/run/index.js';
 import { checkTarget, mend, tryMend, type Mended } from '../mending/index.js';
 import { mendingReport, proofAsJson } from '../report/index.js';
 import { openFolder, type Site } from '../site/index.js';
-import { audit } from '../survey/index.js';
+import { audit, compareLayouts } from '../survey/index.js';
 import { toAuditOptions } from './audit-options.js';
 import { UsageError } from './errors.js';
 import { exitCodes, type ExitCode } from './exit-codes.js';
@@ -27,6 +28,7 @@ export async function mendFolder(folder: string, flags: MendFlags, io: Io): Prom
     const site = await openSite(folder, flags);
     let mended: Mended;
     let run: Run;
+    let proof: Proof | undefined;
     try {
       run = saved ?? (await audit(site, optionsFor(flags), progress)).run;
       if (run.site.basePath !== site.basePath)
@@ -35,12 +37,11 @@ export async function mendFolder(folder: string, flags: MendFlags, io: Io): Prom
         );
       const order = { site, folder, run, choice: choiceOf(flags) };
       mended = flags.try || to === undefined ? await tryMend(order) : await mend(order, to, progress);
+      if (flags.patch !== undefined) await writeTo(flags.patch, mended.patch, 'patch');
+      if (to !== undefined && !flags.try) proof = await proveCopy({ site, to, run, mended }, flags, progress);
     } finally {
       await site.close();
     }
-    if (flags.patch !== undefined) await writeTo(flags.patch, mended.patch, 'patch');
-    const proof =
-      to === undefined || flags.try ? undefined : await proveCopy(to, flags, { run, mended }, progress);
     progress.end();
     await handOut(run, mended, proof, flags, io);
     return proof && !proof.kept ? exitCodes.overLimit : exitCodes.done;
@@ -69,9 +70,8 @@ function choiceOf({ fix, cause, first }: MendFlags) {
 }
 
 async function proveCopy(
-  to: string,
+  { site, to, run, mended }: { site: Site; to: string; run: Run; mended: Mended },
   flags: MendFlags,
-  { run, mended }: { run: Run; mended: Mended },
   progress: ProgressBar,
 ): Promise<Proof> {
   const copy = await openSite(to, flags);
@@ -81,7 +81,8 @@ async function proveCopy(
     const unmade = new Map(
       mended.files.flatMap(({ name, problem }) => (problem === null ? [] : [[name, problem] as const])),
     );
-    return prove(run, again.run, mended.fixes, unmade);
+    const layouts = await compareLayouts([site, copy], pagesOf(mended.fixes), options, progress);
+    return prove(run, again.run, mended.fixes, layouts, unmade);
   } finally {
     await copy.close();
   }

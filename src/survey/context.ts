@@ -63,8 +63,7 @@ export class AuditContext {
   }
 
   /** Whether a page may make a request to a URL. */
-  allows = (url: string): boolean =>
-    this.options.allowOtherHosts || this.urls.isOwn(url) || /^(data|blob|about):/.test(url);
+  allows = (url: string): boolean => this.options.allowOtherHosts || this.urls.staysHere(url);
 
   /**
    * Does something in the browser; if the browser dies in it, once more in a new one.

@@ -1,5 +1,6 @@
 export { makePlaceholders, placeholdersAsPicture, type PlaceholderEntry } from './placeholders.js';
 export { audit, type AuditOutcome } from './audit.js';
 export { compareVariants, weighFiles, type UnweighedFile, type WeighedFile } from './weigh.js';
+export { compareLayouts } from './layout-survey.js';
 export type { AuditOptions, Progress } from './context.js';
 export { surveySizes, type SizesGroup, type SizesOptions, type SizesSurvey } from './sizes-survey.js';

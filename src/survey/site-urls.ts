@@ -6,6 +6,11 @@ export class SiteUrls {
     return url.startsWith(`${this.origin}/`);
   }
 
+  /** Whether a page may ask for it where other hosts are not to be asked: it is of this site, or leaves the machine for nothing. */
+  staysHere(url: string): boolean {
+    return this.isOwn(url) || /^(data|blob|about):/.test(url);
+  }
+
   /** As it is asked for: a fragment never leaves the browser (RFC 9110, 4.2.5). */
   shorten(url: string): string {
     // Scripts make these up anew in each load.

@@ -49,7 +49,7 @@ export async function surveySizes(
       const record = await sweep(browser, {
         url: site.origin + page.path,
         limitMs: options.pageLimitMs,
-        allows: (url) => urls.isOwn(url) || /^(data|blob|about):/.test(url),
+        allows: (url) => urls.staysHere(url),
         ...(options.match === undefined ? {} : { match: options.match }),
       });
       progress.step();

@@ -1,5 +1,6 @@
 import { breakpoints } from './breakpoints.js';
 import { imageElements, observe, slotSizes, widthsFromFile } from './placements.js';
+import { elementBoxes } from './element-boxes.js';
 import { uniqueSelector } from './selector.js';
 import { imagesArrive, markPlaces, pendingImages, shiftsSinceMark } from './shifts.js';
 import { nodeName } from './identity.js';
@@ -95,6 +96,7 @@ const inPage: InPage = {
   scrollRange,
   scrollInner,
   framePlace,
+  elementBoxes,
 };
 
 Object.assign(globalThis, { yukkuri: inPage });

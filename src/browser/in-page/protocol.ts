@@ -1,3 +1,4 @@
+import type { ElementBox } from '../../core/mending/box-changes.js';
 import type { PlacementKind, SideFrom, StyleLayer } from '../../core/run/placement-types.js';
 
 /** What the script inside a measured page hands to the program. Plain values only; lengths in CSS px. */
@@ -157,4 +158,5 @@ export interface InPage {
   scrollRange(): { position: number; end: number; step: number };
   /** Scrolls what scrolls inside the page and holds images, one viewport of its own on; whether anything moved. */
   scrollInner(): boolean;
+  elementBoxes(): ElementBox[];
 }

@@ -1,6 +1,8 @@
-import { wasSeen } from '../bytes/visit-weights.js';
 import { reachOfDownload } from '../plan/taken.js';
-import type { Download, Fix, Placement, Run } from '../run/types.js';
+import type { Download, Fix, Run } from '../run/types.js';
+import type { ComparedLayouts } from './box-changes.js';
+import { compareFindings, type ComparedFindings } from './compare-findings.js';
+import { heightChanges, pagesOf, type LayoutChange } from './layout-changes.js';
 import { promisedVisits, type PromisedDownload, type PromisedVisit } from './promise.js';
 
 /** Kept means within this share, or within so many bytes. */
@@ -24,17 +26,19 @@ export interface Proof {
   screens: Record<string, Proved>;
   /** By the fix's id. */
   fixes: Record<string, Proved>;
-  findings: { went: number; stayed: number; appeared: FindingAt[] };
-  /** Pages that look different: boxes that moved or changed size though no fix was to change them. */
-  layout: { page: string; screen: string; says: string }[];
+  findings: ComparedFindings;
+  layout: {
+    /** Boxes that moved or changed size though no fix was to change them. */
+    changes: LayoutChange[];
+    /** How many pages were compared element by element, and at how many widths. */
+    pages: number;
+    widths: number;
+    problems: { page: string; why: string }[];
+  };
+  /** Images that did load before and do not now. */
+  lost: { page: string; screen: string; url: string }[];
   /** Whether every promise is kept. */
   kept: boolean;
-}
-
-export interface FindingAt {
-  check: string;
-  page: string;
-  says: string;
 }
 
 interface Visit {
@@ -48,12 +52,14 @@ interface Visit {
  * @param before the run that promised
  * @param after the run of the copy
  * @param fixes those that were made
+ * @param layouts what a comparison of their pages saw
  * @param unmade files that were made otherwise than promised, with the reason, by name
  */
 export function prove(
   before: Readonly<Run>,
   after: Readonly<Run>,
   fixes: readonly Fix[],
+  layouts: ComparedLayouts,
   unmade: ReadonlyMap<string, string> = new Map(),
 ): Proof {
   const visits = visitsOf(before, after, fixes);
@@ -65,13 +71,23 @@ export function prove(
   );
   const byFix = Object.fromEntries(fixes.map((fix) => [fix.id, proveFix(fix, visits, unmade)]));
   const average = total(visits, 1);
-  const layout = layoutChanges(before, after, fixes);
+  const changes = [
+    ...heightChanges(before, after, pagesOf(fixes)),
+    ...layouts.changes.map(({ page, viewport, element, says }) => ({
+      page,
+      where: `${viewport} px`,
+      says: `${element}: ${says}`,
+    })),
+  ];
+  const layout = { changes, pages: layouts.pages, widths: layouts.widths, problems: layouts.problems };
+  const lost = lostImages(before, after);
   const findings = compareFindings(before, after, fixes);
   const kept =
     average.kept &&
-    layout.length === 0 &&
+    changes.length === 0 &&
+    lost.length === 0 &&
     [...Object.values(screens), ...Object.values(byFix)].every((each) => each.kept);
-  return { average, screens, fixes: byFix, findings, layout, kept };
+  return { average, screens, fixes: byFix, findings, layout, lost, kept };
 }
 
 function visitsOf(before: Readonly<Run>, after: Readonly<Run>, fixes: readonly Fix[]): Visit[] {
@@ -156,83 +172,14 @@ function weigh(
   return (found.bytes - bytes) * reach;
 }
 
-/** Checks of which a fix changes boxes, because the box was the fault. */
-const boxChecks: ReadonlySet<string> = new Set([
-  'dimensions-of-another-ratio',
-  'no-dimensions',
-  'art-directed-without-dimensions',
-  'stretched',
-]);
-
-/** Boxes may be so far off, CSS px. */
-const sameBox = 1.5;
-
-function layoutChanges(before: Readonly<Run>, after: Readonly<Run>, fixes: readonly Fix[]): Proof['layout'] {
-  const excused = new Set(
-    fixes.filter(({ checks }) => checks.some((check) => boxChecks.has(check))).flatMap(({ pages }) => pages),
-  );
-  const changes: Proof['layout'] = [];
-  for (const { path, visits } of before.pages) {
-    if (excused.has(path)) continue;
-    for (const visit of visits) {
-      const other = after.pages
-        .find((page) => page.path === path)
-        ?.visits.find(({ screen }) => screen === visit.screen);
-      if (!wasSeen(visit)) continue;
-      if (!other || !wasSeen(other))
-        changes.push({ page: path, screen: visit.screen, says: 'it was not seen again' });
-      else if (Math.abs(other.documentHeight - visit.documentHeight) > sameBox)
-        changes.push({
-          page: path,
-          screen: visit.screen,
-          says: `it is ${other.documentHeight} px high instead of ${visit.documentHeight}`,
-        });
-    }
-  }
-  return changes;
-}
-
-/** Findings are the same where check, page and place in the layout are: sources and addresses change when they are mended. */
-function compareFindings(
-  before: Readonly<Run>,
-  after: Readonly<Run>,
-  fixes: readonly Fix[],
-): Proof['findings'] {
-  const mended = new Set(fixes.flatMap(({ findings }) => findings));
-  const old = countedKeys(before);
-  const now = countedKeys(after);
-  let [went, stayed] = [0, 0];
-  before.findings.forEach((_, index) => {
-    if (!mended.has(index)) return;
-    if (now.keys.has(old.list[index] ?? '')) stayed++;
-    else went++;
-  });
-  const appeared = after.findings.flatMap(({ check, placement, says }, index): FindingAt[] =>
-    old.keys.has(now.list[index] ?? '') ? [] : [{ check, page: pageOf(placement), says }],
-  );
-  return { went, stayed, appeared };
-}
-
-/** Blur is told of a single file, and of a ladder when it has become one. */
-const sameFault: Readonly<Record<string, string>> = { 'ladder-too-short': 'upscaled' };
-
-const pageOf = (placement: string) => placement.slice(0, placement.lastIndexOf('#'));
-
-function countedKeys({ findings, placements }: Readonly<Run>): { list: string[]; keys: Set<string> } {
-  const byId = new Map(placements.map((placement) => [placement.id, placement]));
-  const list = findings.map(
-    ({ check, placement }) => `${sameFault[check] ?? check} ${keyOf(byId.get(placement))}`,
-  );
-  return { list, keys: new Set(list) };
-}
-
-function keyOf(placement: Placement | undefined): string {
-  if (!placement) return '';
-  const slots = Object.entries(placement.slots).map(([screen, slot]) => [
-    screen,
-    // What lies above may have got its room: only across do boxes stay where they are.
-    slot && [slot.x, slot.width].map((side) => Math.round(side / 2)),
-  ]);
-  const kind = placement.kind === 'picture' ? 'img' : placement.kind;
-  return JSON.stringify([placement.page, kind, placement.alt, slots]);
+/** Images that failed in the copy and did not in the site. */
+function lostImages(before: Readonly<Run>, after: Readonly<Run>): Proof['lost'] {
+  const failed = (run: Readonly<Run>) =>
+    run.pages.flatMap(({ path, visits }) =>
+      visits.flatMap(({ screen, downloads }) =>
+        downloads.filter(({ status }) => status >= 400).map(({ url }) => ({ page: path, screen, url })),
+      ),
+    );
+  const known = new Set(failed(before).map((each) => JSON.stringify(each)));
+  return failed(after).filter((each) => !known.has(JSON.stringify(each)));
 }

@@ -72,19 +72,29 @@ function proved(page: TextPage, run: Readonly<Run>, { fixes, files }: Mended, pr
   );
   for (const { check, page: path, says } of appeared.slice(0, mostNamed))
     page.text(`${check} on ${plainText(path)}: ${plainText(says)}`, 4, '  - ');
-  page.text(
-    proof.layout.length === 0
-      ? 'Layout: every page is as high as before, but for those where the box was the fault.'
-      : paint.yellow(`Layout: ${count(proof.layout.length, 'page and screen', 'pages and screens')} differ.`),
-  );
-  for (const { page: path, screen, says } of proof.layout.slice(0, mostNamed))
-    page.text(`${plainText(path)} on ${plainText(screen)}: ${says}`, 4, '  - ');
+  layout(page, proof);
   const compared = files.flatMap(({ looks }) => looks ?? []);
   const worse = compared.filter(({ wanted, reached }) => reached < wanted - looksMargin);
   if (compared.length > 0)
     page.text(
       `Looks: ${group(compared.length - worse.length)} of ${count(compared.length, 'made file')} look the same at their width.`,
     );
+}
+
+function layout(page: TextPage, { layout: { changes, pages, widths, problems }, lost }: Proof): void {
+  const { yellow } = page.paint;
+  page.text(
+    changes.length === 0
+      ? `Layout: every element of ${count(pages, 'mended page')} lies where it lay, at ${group(widths)} widths; but for boxes that were the fault.`
+      : yellow(`Layout: ${count(changes.length, 'place')} where elements lie elsewhere than before:`),
+  );
+  for (const { page: path, where, says } of changes.slice(0, mostNamed))
+    page.text(`${plainText(path)} at ${plainText(where)}: ${plainText(says)}`, 4, '  - ');
+  for (const { page: path, why } of problems.slice(0, mostNamed))
+    page.text(`${plainText(path)} could not be compared: ${plainText(why)}`, 4, '  - ');
+  if (lost.length > 0) page.text(yellow(`Images that did load before and do not now: ${group(lost.length)}`));
+  for (const { page: path, screen, url } of lost.slice(0, mostNamed))
+    page.text(`${plainText(url)} at ${plainText(path)} on ${plainText(screen)}`, 4, '  - ');
 }
 
 /** Less than this nobody sees, dB. */

@@ -1,0 +1,30 @@
+import type { ElementBox } from '../../core/mending/box-changes.js';
+
+/** What shows nothing itself, so that an edit may bring or take it. */
+const boxless: ReadonlySet<string> = new Set([
+  'picture',
+  'source',
+  'script',
+  'noscript',
+  'style',
+  'link',
+  'template',
+]);
+
+/**
+ * Where every element of the page lies, in the order of the document. What stands in a `picture` counts as if it stood around it, so that
+ * a page and its mended copy have the same list. Elements without a box are left out.
+ */
+export function elementBoxes(): ElementBox[] {
+  const found: ElementBox[] = [];
+  for (const element of document.body.querySelectorAll('*')) {
+    if (boxless.has(element.localName) || element.getClientRects().length === 0) continue;
+    const { x, y, width, height } = element.getBoundingClientRect();
+    const [first] = element.classList;
+    const name = `${element.localName}${element.id ? `#${element.id}` : ''}${first ? `.${first}` : ''}`;
+    found.push([name, tidy(x + scrollX), tidy(y + scrollY), tidy(width), tidy(height)]);
+  }
+  return found;
+}
+
+const tidy = (px: number) => Math.round(px * 100) / 100;
