@@ -29,8 +29,6 @@ export class Departures {
   landed = '';
   #scheduled = false;
   #navigating = false;
-  /** Whether the answer of the document that is on its way is there. */
-  #answered = false;
   #parsed = false;
   #reloads = 0;
   #phase: 'loading' | 'shown' | 'over' = 'loading';
@@ -46,31 +44,35 @@ export class Departures {
       if (this.#isMain(frameId)) this.#scheduled = false;
     });
     session.on('Page.frameStartedNavigating', ({ frameId, navigationType }) => {
-      if (!this.#isMain(frameId) || /^(sameDocument|historySameDocument)$/.test(navigationType)) return;
-      this.#navigating = true;
-      this.#answered = false;
+      if (this.#isMain(frameId) && !/^(sameDocument|historySameDocument)$/.test(navigationType))
+        this.#navigating = true;
     });
     session.on('Page.frameNavigated', ({ frame }) => {
-      if (!this.#isMain(frame.id) || frame.url === 'about:blank') return;
+      // A tab begins with an empty document.
+      if (!this.#isMain(frame.id) || (this.landed === '' && frame.url === 'about:blank')) return;
       this.landed = frame.url;
       this.#navigating = false;
       this.#parsed = false;
     });
     session.on('Page.frameStoppedLoading', ({ frameId }) => {
-      // The document that is left stops loading, too, while the next is waited for.
-      if (!this.#isMain(frameId) || (this.#navigating && !this.#answered)) return;
-      this.#navigating = false;
-      // A page that is on its way elsewhere is parsed no further, not even when nothing comes of it.
-      this.#parsed = true;
+      // A page that was on its way elsewhere is parsed no further, not even when nothing came of it.
+      if (this.#isMain(frameId) && !this.#navigating) this.#read();
     });
-    session.on('Page.domContentEventFired', () => {
-      this.#parsed = true;
-    });
+    session.on('Page.domContentEventFired', () => this.#read());
+  }
+
+  #read(): void {
+    if (this.landed !== '') this.#parsed = true;
   }
 
   /** The document that a visitor is shown; empty where there is none. */
   get destination(): string {
     return this.ledTo ?? this.landed;
+  }
+
+  /** Whether the document that is shown is parsed. */
+  get parsed(): boolean {
+    return this.#parsed;
   }
 
   /** Whether a document is shown and parsed and no other one is on its way, or it is known where the page leads. */
@@ -96,7 +98,6 @@ export class Departures {
   }
 
   #decide({ url, status, headers = [] }: DocumentRequest): DocumentDecision {
-    if (status !== undefined) this.#answered = true;
     if (this.landed === '') return 'continue';
     if (this.#phase === 'over' || this.ledTo !== undefined) return 'stop';
     if (sameDocument(url, this.landed)) {
@@ -104,9 +105,14 @@ export class Departures {
       if (status === undefined) this.#reloads++;
       return this.#phase === 'loading' && this.#reloads <= mostReloads ? 'continue' : 'stop';
     }
-    if (status === undefined || !isShown(status, headers)) return 'continue';
-    this.ledTo = url;
-    return 'stop';
+    if (status === undefined || isRedirect(status, headers)) return 'continue';
+    if (isShown(status, headers)) {
+      this.ledTo = url;
+      return 'stop';
+    }
+    // Nothing comes of it: the page stays.
+    this.#navigating = false;
+    return 'continue';
   }
 
   /** A document of a host that may not be asked is where the page leads all the same. */
@@ -119,15 +125,21 @@ export class Departures {
   }
 }
 
-/** Answers without content, redirects on the way and files to keep leave the page as it is. */
-function isShown(status: number, headers: readonly { name: string; value: string }[]): boolean {
-  const valueOf = (name: string) => headers.find((header) => header.name.toLowerCase() === name)?.value ?? '';
-  const isRedirect = status >= 300 && status < 400 && valueOf('location') !== '';
+type Headers = NonNullable<DocumentRequest['headers']>;
+
+const valueOf = (headers: Headers, name: string) =>
+  headers.find((header) => header.name.toLowerCase() === name)?.value ?? '';
+
+const isRedirect = (status: number, headers: Headers) =>
+  status >= 300 && status < 400 && valueOf(headers, 'location') !== '';
+
+/** Answers without content and files to keep leave the page as it is. */
+function isShown(status: number, headers: Headers): boolean {
   const isEmpty = status === 204 || status === 205;
-  const isKept = /^\s*attachment/i.test(valueOf('content-disposition'));
-  return (
-    !isRedirect && !isEmpty && !isKept && !/zip|octet-stream|x-tar|msdownload/i.test(valueOf('content-type'))
-  );
+  const isKept =
+    /^\s*attachment/i.test(valueOf(headers, 'content-disposition')) ||
+    /zip|octet-stream|x-tar|msdownload/i.test(valueOf(headers, 'content-type'));
+  return !isEmpty && !isKept;
 }
 
 /** Whether two addresses name one document, whatever their query and fragment. */

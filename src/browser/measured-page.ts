@@ -21,6 +21,9 @@ const mostTicks = 40;
 /** Longer transitions are no change of slides. */
 const mostMotionMs = 1500;
 
+/** Addresses that open other programs are never answered. */
+const longestDepartureMs = 3000;
+
 /** As the protocol tells it. */
 interface FrameTree {
   frame: { id: string };
@@ -149,9 +152,10 @@ export class MeasuredPage {
     await this.staysHere('waiting for the document to be parsed');
   }
 
-  /** Waits while another document is on its way: this one anew, or one that the page leads to. */
+  /** Waits while another document is on its way: this one anew, or one that the page leads to. Of what nothing is heard, nothing comes. */
   async staysHere(step: string): Promise<void> {
-    while (!this.departures.settled)
+    const patience = performance.now() + longestDepartureMs;
+    while (!this.departures.settled && !(this.departures.parsed && performance.now() > patience))
       await this.within(step, new Promise((resolve) => setTimeout(resolve, 5)));
   }
 

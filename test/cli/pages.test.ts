@@ -162,6 +162,9 @@ describe('pages of every kind', function () {
       'endless.html': led('<script>addEventListener("load", () => location.reload())</script>'),
       'file.html': led('<script>addEventListener("load", () => (location.href = "all.zip"))</script>'),
       'fragment.html': led('<script>location.hash = "top"</script>'),
+      'mail.html': led(
+        '<script>addEventListener("load", () => (location.href = "mailto:a@example.org"))</script>',
+      ),
       'later.html': led('<meta http-equiv="refresh" content="5; url=index.html">'),
       'query.html': led('<script>if (!location.search) location.replace("?lang=en")</script>'),
       'slide.html': led('<script>setTimeout(() => location.assign("index.html"), 4000)</script>'),
