@@ -46,11 +46,12 @@ export class NetworkLog {
   readonly #asked = new Map<string, number>();
   #position: Pick<LoggedRequest, 'began' | 'scrollDepth'> = { began: 'first-view', scrollDepth: 0 };
   #started = 0;
+  #ended = false;
 
   constructor(session: CDPSession) {
     session.on('Network.requestWillBeSent', ({ requestId, request, type }) => {
       // A redirect reuses the id: the first address is the one that the markup asked for.
-      if (!/^https?:/.test(request.url) || this.#byId.has(requestId)) return;
+      if (this.#ended || !/^https?:/.test(request.url) || this.#byId.has(requestId)) return;
       const inAdvance = type === 'Prefetch' || isForAnotherPage(request.headers);
       const awaited = !inAdvance && this.#isAwaited(type ?? 'Other', request.url);
       if (awaited) this.#started++;
@@ -124,6 +125,11 @@ export class NetworkLog {
   forget(url: string): void {
     for (const request of this.#byId.values())
       if (request.url === url && request.resource === 'Script') request.awaited = false;
+  }
+
+  /** What is asked for from here on is none of the page’s own. */
+  end(): void {
+    this.#ended = true;
   }
 
   /** Says that another document is shown: what the one before asked for is nobody’s any more. */

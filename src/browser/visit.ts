@@ -1,5 +1,5 @@
 import { causeInWords } from '../core/wording/words.js';
-import type { Screen } from '../core/run/index.js';
+import type { PictureWrap, Screen } from '../core/run/index.js';
 import { died, type Browser } from './browser.js';
 import { sameDocument } from './departures.js';
 import { VisitTimeout } from './errors.js';
@@ -34,6 +34,8 @@ export interface VisitRecord {
   later: Measurement[];
   /** Scrolled to the end and back. */
   final: Measurement | undefined;
+  /** How a `picture` can be put around images, by node. */
+  pictureWraps: Map<string, PictureWrap>;
   /** The address of the document that was shown at last; empty where there was none. */
   landed: string;
   requests: LoggedRequest[];
@@ -65,6 +67,7 @@ export async function visit(browser: Browser, order: VisitOrder): Promise<VisitR
     firstView: undefined,
     later: [],
     final: undefined,
+    pictureWraps: new Map(),
     landed: '',
     requests: [],
     matched: [],
@@ -116,6 +119,9 @@ async function walkThrough(
   page.log.moveTo(0);
   if (record.firstView.scrollMatters) await scrollThrough(page, record);
   record.final = await page.measure();
+  // Nothing is seen after this: the page is changed and changed back.
+  page.log.end();
+  record.pictureWraps = new Map(Object.entries(await page.call('pictureWraps')));
 }
 
 async function scrollThrough(page: MeasuredPage, record: VisitRecord): Promise<void> {

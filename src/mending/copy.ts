@@ -1,5 +1,5 @@
 import { constants } from 'node:fs';
-import { cp, mkdir, mkdtemp, readdir, rename, rm, stat } from 'node:fs/promises';
+import { chmod, cp, mkdir, mkdtemp, readdir, rename, rm, stat } from 'node:fs/promises';
 import { basename, dirname, join, relative, resolve } from 'node:path';
 import { causeInWords } from '../core/wording/words.js';
 import { MendError } from './errors.js';
@@ -46,6 +46,8 @@ export async function withCopy<Result>(
     beside = await mkdtemp(join(dirname(place), `.${basename(place)}.mending-`));
     // Clones where the file system can; files that are read-only in the site are written anew, never through.
     await cp(site, beside, { recursive: true, mode: constants.COPYFILE_FICLONE, dereference: true });
+    // Temporary folders are closed to others; a server has to read the copy as it reads the site.
+    await chmod(beside, (await stat(site)).mode & 0o777);
     const result = await work(beside);
     await rm(place, { recursive: true, force: true });
     await rename(beside, place);

@@ -255,6 +255,7 @@ function shownOn(
     seen: element.seen,
     concealed: element.concealed,
     seenLater: element.seenLater,
+    pictureWrap: element.pictureWrap,
     behind: element.behind,
     waiting: element.waitingLook,
     largestPaint,

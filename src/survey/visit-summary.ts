@@ -8,7 +8,13 @@ import {
 } from '../browser/index.js';
 import { waitingLook } from '../core/likeness/waiting-look.js';
 import type { Pixels } from '../core/likeness/index.js';
-import type { Download, Slot, VisitRecord as SavedVisit, WaitingLook } from '../core/run/index.js';
+import type {
+  Download,
+  PictureWrap,
+  Slot,
+  VisitRecord as SavedVisit,
+  WaitingLook,
+} from '../core/run/index.js';
 import { pageShift } from './shifts.js';
 import type { SiteUrls } from './site-urls.js';
 
@@ -37,6 +43,7 @@ export interface ObservedElement extends Omit<ObservedPlacement, 'box'> {
   beforeScroll: Slot | null;
   largestPaint: boolean;
   waitingLook: WaitingLook | null;
+  pictureWrap: PictureWrap | null;
 }
 
 /** Positions to the hundredth of a CSS px: finer than layout, which counts in 64ths, needs to be told. */
@@ -165,7 +172,7 @@ function sumOf(items: readonly { bytes: number }[]): number {
 }
 
 function joinMeasurements(
-  { firstView, waiting, later }: VisitRecord,
+  { firstView, waiting, later, pictureWraps }: VisitRecord,
   final: Measurement,
   heldView: Pixels | undefined,
   downloads: readonly Download[],
@@ -190,6 +197,7 @@ function joinMeasurements(
       beforeScroll: before.get(keyOf(element)) ?? null,
       largestPaint: largest !== undefined && largest.node === element.node,
       waitingLook: looks.get(keyOf(element)) ?? null,
+      pictureWrap: element.kind === 'img' ? (pictureWraps.get(element.node) ?? null) : null,
     }),
   );
 }
@@ -204,6 +212,7 @@ export const observedIn = (page: Measurement): ObservedElement[] =>
     beforeScroll: null,
     largestPaint: false,
     waitingLook: null,
+    pictureWrap: null,
   }));
 
 /** Images that a script took away once their file had failed: what they asked for is broken all the same. */

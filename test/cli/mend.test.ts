@@ -4,7 +4,8 @@ import { execa } from 'execa';
 import { expect } from 'chai';
 import sharp from 'sharp';
 import type { Run } from '../../src/core/run/index.js';
-import { page, photo, removeSites, siteOf, yukkuri } from '../support/program.js';
+import { auditRun, page, photo, removeSites, siteOf, yukkuri } from '../support/program.js';
+import { hashedBuild, magazine, shop } from '../support/templates/index.js';
 
 interface Proved {
   promised: number;
@@ -23,7 +24,8 @@ interface MendOutput {
     screens: Record<string, Proved>;
     fixes: Record<string, Proved>;
     findings: { went: number; stayed: number };
-    layout: unknown[];
+    layout: { changes: unknown[]; problems: unknown[]; pages: number };
+    lost: unknown[];
     kept: boolean;
   } | null;
 }
@@ -31,7 +33,7 @@ interface MendOutput {
 const screens = ['--screen', 'phone=400x800@2,touch,share=0.6', '--screen', 'desk=1200x800@1,share=0.4'];
 
 /** A shop of one template on three pages, with a style, a preload, metadata, a drawing, and things that nobody can paste. */
-async function shop(): Promise<string> {
+async function smallShop(): Promise<string> {
   const card = (name: string) =>
     `<article><img src="/pictures/${name}.jpg" width="1600" height="1200" alt="Thing ${name}"></article>`;
   const frame = (body: string) =>
@@ -70,7 +72,7 @@ describe('yukkuri mend', function () {
   after(removeSites);
 
   it('mends a copy, keeps every promise there, and leaves all other bytes as they were', async () => {
-    const folder = await shop();
+    const folder = await smallShop();
     const elsewhere = await siteOf({});
     const [copy, patch] = [join(elsewhere, 'copy'), join(elsewhere, 'mend.patch')];
     const { code, out } = await mendJson(folder, '--to', copy, '--patch', patch);
@@ -82,7 +84,7 @@ describe('yukkuri mend', function () {
       expect(promised).to.be.above(50_000);
       expect(achieved).to.be.closeTo(promised, Math.max(2000, promised * 0.02));
     }
-    expect(out.proof?.layout).to.deep.equal([]);
+    expect(out.proof?.layout.changes).to.deep.equal([]);
     expect(code).to.equal(0);
     expect(out.left.length).to.be.above(0);
     for (const { name, bytes, problem } of out.files) {
@@ -108,7 +110,7 @@ describe('yukkuri mend', function () {
   });
 
   it('says what it would do, does only what it is asked for, and takes a saved run', async () => {
-    const folder = await shop();
+    const folder = await smallShop();
     const elsewhere = await siteOf({});
     const saved = join(elsewhere, 'run.json');
     await yukkuri(['audit', folder, ...screens, '--encode', 'all', '--json', saved]);
@@ -141,7 +143,7 @@ describe('yukkuri mend', function () {
   });
 
   it('refuses targets that would spoil something, and leaves nothing behind', async () => {
-    const folder = await shop();
+    const folder = await smallShop();
     const elsewhere = await siteOf({ 'full/file.txt': 'mine', 'bad.json': '{"format":"other"}' });
     for (const [args, said] of [
       [['--to', join(folder, 'copy')], /lies inside the site/],
@@ -186,5 +188,60 @@ describe('yukkuri mend', function () {
     expect(code).to.equal(0);
     expect(out.edited).to.deep.equal(['index.html']);
     expect(await readFile(join(elsewhere, 'copy', 'index.html'), 'utf8')).to.contain('srcset');
+  });
+});
+
+describe('sites that others would build', function () {
+  this.timeout(600_000);
+  after(removeSites);
+
+  for (const [name, make] of Object.entries({ shop, magazine, hashedBuild }))
+    it(`keep every promise once they are mended: ${name}`, async () => {
+      const folder = await siteOf(await make(1));
+      const copy = join(await siteOf({}), 'copy');
+      const { out, code, err } = await mendJson(folder, '--to', copy);
+      const broken = Object.entries(out.proof?.fixes ?? {}).filter(([, { kept }]) => !kept);
+      expect(broken).to.deep.equal([]);
+      expect(out.proof?.layout.changes, 'boxes').to.deep.equal([]);
+      expect(out.proof?.layout.problems, 'pages').to.deep.equal([]);
+      expect(out.proof?.lost, 'images').to.deep.equal([]);
+      for (const { promised, kept } of Object.values(out.proof?.screens ?? {})) {
+        expect(promised).to.be.above(20_000);
+        expect(kept).to.equal(true);
+      }
+      expect(out.proof?.findings.stayed).to.equal(0);
+      expect([code, err.includes('rror')]).to.deep.equal([0, false]);
+      // What is left is not worth doing: a mended copy has nothing more to save.
+      const again = await auditRun(copy, ...screens);
+      const worthwhile = again.fixes.filter(({ kind, saves }) => kind === 'edit' && saves.expected > 4000);
+      expect(worthwhile.map(({ title, saves }) => [title, saves.expected])).to.deep.equal([]);
+    });
+});
+
+describe('a newer format', function () {
+  this.timeout(300_000);
+  after(removeSites);
+
+  it('is offered so that nothing around the image lies elsewhere', async () => {
+    const row = (className: string) =>
+      `<div class="${className}"><img src="a.jpg" width="90" height="60" alt="One"><img src="b.jpg" width="90" height="60" alt="Two"></div>`;
+    const folder = await siteOf({
+      'index.html': page(
+        `${row('flex')}${row('line')}${row('child')}<p>Text</p>`,
+        '.flex{display:flex}.line{font-size:20px}.flex img,.line img{display:inline}.child > img{width:200px;height:auto;border-radius:9px}',
+      ),
+      'a.jpg': await photo(900, 600, 90),
+      'b.jpg': await photo(960, 640, 92),
+    });
+    const copy = join(await siteOf({}), 'copy');
+    const { out } = await mendJson(folder, '--to', copy);
+    expect(out.proof?.layout.changes).to.deep.equal([]);
+    const mended = await readFile(join(copy, 'index.html'), 'utf8');
+    const [, flex = '', line = '', child = ''] = mended.split(/<div class="\w+">/);
+    expect(flex).to.match(/^<picture style="display: contents"><source/);
+    expect(line).to.match(/^<picture><source[^>]+><img[^>]+><\/picture><picture><source/);
+    expect(child)
+      .to.match(/^<img/)
+      .and.not.match(/<picture/);
   });
 });

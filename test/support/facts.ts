@@ -104,6 +104,7 @@ export function shownOn(
     seen: true,
     concealed: false,
     seenLater: false,
+    pictureWrap: null,
     behind: 'nothing',
     waiting: null,
     largestPaint: false,

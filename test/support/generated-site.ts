@@ -334,6 +334,7 @@ class Generator {
         seen: !hidden,
         concealed: false,
         seenLater: false,
+        pictureWrap: null,
         behind: 'nothing',
         waiting: null,
         largestPaint: false,

@@ -7,6 +7,7 @@ import { nodeName } from './identity.js';
 import { linkedImages } from './linked-images.js';
 import { styledImages } from './styled-images.js';
 import type { InPage, Measurement } from './protocol.js';
+import { pictureWraps } from './picture-wraps.js';
 import { framePlace } from './frame-place.js';
 import { scrollInner, scrollMain, scrollRange, wholeHeight } from './scrolling.js';
 import { forgetRules } from './style-rules.js';
@@ -97,6 +98,7 @@ const inPage: InPage = {
   scrollInner,
   framePlace,
   elementBoxes,
+  pictureWraps,
 };
 
 Object.assign(globalThis, { yukkuri: inPage });

@@ -1,5 +1,5 @@
 import type { ElementBox } from '../../core/mending/box-changes.js';
-import type { PlacementKind, SideFrom, StyleLayer } from '../../core/run/placement-types.js';
+import type { PictureWrap, PlacementKind, SideFrom, StyleLayer } from '../../core/run/placement-types.js';
 
 /** What the script inside a measured page hands to the program. Plain values only; lengths in CSS px. */
 
@@ -159,4 +159,6 @@ export interface InPage {
   /** Scrolls what scrolls inside the page and holds images, one viewport of its own on; whether anything moved. */
   scrollInner(): boolean;
   elementBoxes(): ElementBox[];
+  /** By node, for images that stand in no `picture`. */
+  pictureWraps(): Record<string, PictureWrap>;
 }

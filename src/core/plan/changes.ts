@@ -194,13 +194,28 @@ function offerFormat(
       });
       const rungs = twins.filter((rung) => rung !== undefined);
       if (rungs.length < twins.length || rungs.length === 0) return undefined;
-      sources.push({ ...source, origin: null, type: `image/${format}`, rungs, changed: true });
+      sources.push({
+        ...source,
+        origin: null,
+        type: `image/${format}`,
+        rungs: eachOnce(rungs),
+        changed: true,
+      });
       added = true;
     }
     sources.push(source);
   }
   return added ? { ...state, sources } : undefined;
 }
+
+/** An `src` may say once more what stands in `srcset`. */
+const eachOnce = (rungs: readonly Rung[]) =>
+  rungs.filter(
+    ({ file, descriptor }, index) =>
+      rungs.findIndex(
+        (other) => other.file === file && JSON.stringify(other.descriptor) === JSON.stringify(descriptor),
+      ) === index,
+  );
 
 function readdress(
   state: ImageState,

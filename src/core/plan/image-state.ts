@@ -1,3 +1,4 @@
+import type { PictureWrap } from '../run/types.js';
 import { candidateUrls, parseImage, readImageMarkup, type ParsedSource } from '../markup/index.js';
 import { resolveAddress } from './addresses.js';
 import type { FileBook, PlannedFile } from './file-book.js';
@@ -43,6 +44,8 @@ export interface ImageState {
   /** An address as written, whose way of writing new ones follow. */
   like: string;
   sources: readonly SourceState[];
+  /** How a `picture` can be put around an `img` that stands in none; as usual if left out. */
+  wrap?: PictureWrap;
   /** Changes of the tag beside its files. */
   edits: readonly TagEdit[];
 }

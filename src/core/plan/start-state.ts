@@ -1,5 +1,5 @@
 import { viewOf } from '../layout/view-of.js';
-import type { Placement, Screen } from '../run/types.js';
+import type { PictureWrap, Placement, Screen } from '../run/types.js';
 import { resolveAddress } from './addresses.js';
 import type { FileBook } from './file-book.js';
 import {
@@ -33,7 +33,7 @@ function read(placement: Placement, book: FileBook): ImageState | undefined {
   switch (kind) {
     case 'img':
     case 'picture':
-      return readImageState(markup, base, book);
+      return wrapped(readImageState(markup, base, book), placement);
     case 'preload':
       return readLinkState(markup, base, book);
     case 'css-image':
@@ -49,6 +49,17 @@ function read(placement: Placement, book: FileBook): ImageState | undefined {
       return undefined;
     }
   }
+}
+
+/** From the most readable to none: what holds on one screen has to hold on all. */
+const wraps: readonly PictureWrap[] = ['spaced', 'close', 'boxless', 'none'];
+
+function wrapped(state: ImageState | undefined, { shown }: Placement): ImageState | undefined {
+  const strictest = Math.max(
+    0,
+    ...Object.values(shown).map(({ pictureWrap }) => (pictureWrap === null ? 0 : wraps.indexOf(pictureWrap))),
+  );
+  return state && { ...state, wrap: wraps[strictest] ?? 'spaced' };
 }
 
 function readStyleState({ markup, base, style, source }: Placement, book: FileBook): ImageState | undefined {

@@ -7,13 +7,17 @@ const lineLimit = 72;
 /** Elements that have no closing tag. HTML standard, 13.1.2 "void elements". */
 const voidElements = new Set(['img', 'source', 'input', 'link', 'embed', 'track', 'br']);
 
-/** Writes an element and what it contains, attributes on lines of their own where they do not fit on one. */
-export function writeElement(element: Element, indent = ''): string {
+/**
+ * Writes an element and what it contains, attributes on lines of their own where they do not fit on one.
+ * @param spaced whether what it contains stands on lines of its own; else no white space parts it
+ */
+export function writeElement(element: Element, { indent = '', spaced = true } = {}): string {
   const tag = openingTag(element, indent);
   if (voidElements.has(element.tagName)) return tag;
   const children = element.childNodes.filter((node): node is Element => 'tagName' in node);
-  const inner = children.map((child) => `\n${indent}  ${writeElement(child, `${indent}  `)}`).join('');
-  return `${tag}${inner}${children.length > 0 ? `\n${indent}` : ''}</${element.tagName}>`;
+  const [before, after] = spaced ? [`\n${indent}  `, `\n${indent}`] : ['', ''];
+  const inner = children.map((child) => `${before}${writeElement(child, { indent: `${indent}  `, spaced })}`);
+  return `${tag}${inner.join('')}${children.length > 0 ? after : ''}</${element.tagName}>`;
 }
 
 function openingTag({ tagName, attrs }: Element, indent: string): string {

@@ -1,4 +1,5 @@
 import { defaultTreeAdapter, html, parseFragment, type DefaultTreeAdapterTypes } from 'parse5';
+import type { PictureWrap } from '../run/types.js';
 import { writeElement } from './tag-writer.js';
 
 type Node = DefaultTreeAdapterTypes.ChildNode;
@@ -47,15 +48,20 @@ const lateness = ({ kind }: TagEdit) => late[kind] ?? 0;
 /**
  * Writes the markup of an image with edits applied, ready to paste. Attributes keep their order; new ones are put
  * behind the last of their kin.
+ * @param wrap how a `picture` is put around an `img`, where an edit needs one
  * @returns the markup unchanged where it holds no element
  */
-export function editMarkup(markup: string, edits: readonly TagEdit[]): string {
+export function editMarkup(markup: string, edits: readonly TagEdit[], wrap: PictureWrap = 'spaced'): string {
   const [element] = parseFragment(markup).childNodes.filter(isElement);
   if (!element) return markup;
-  const tag = new Tag(element);
+  const tag = new Tag(element, wrap);
   for (const edit of [...edits].sort((a, b) => lateness(a) - lateness(b))) tag.apply(edit);
-  return writeElement(tag.whole);
+  return writeElement(tag.whole, { spaced: tag.whole === element ? isSpaced(element) : wrap === 'spaced' });
 }
+
+/** White space in a `picture` parts what stands in one line: there is none where there was none. */
+const isSpaced = ({ childNodes }: Element) =>
+  childNodes.length < 2 || childNodes.some((node) => !isElement(node));
 
 /** The attribute of the element that `editMarkup` would set; undefined where it is not there. */
 export function attributeOf(markup: string, name: string): string | undefined {
@@ -74,7 +80,10 @@ class Tag {
   readonly #target: Element;
   readonly #sources: Element[];
 
-  constructor(element: Element) {
+  constructor(
+    element: Element,
+    private readonly wrap: PictureWrap,
+  ) {
     this.whole = element;
     this.#target = findTarget(element);
     this.#sources = element.childNodes.filter(isElement).filter(({ tagName }) => tagName === 'source');
@@ -103,7 +112,7 @@ class Tag {
   }
 
   #addSource({ before, type, media, srcset, sizes }: Extract<TagEdit, { kind: 'add-source' }>): void {
-    this.whole = asPicture(this.whole);
+    this.whole = asPicture(this.whole, this.wrap);
     const twin = (before === theImage ? this.#target : this.#sources[before]) ?? this.#target;
     const copied = (name: string) =>
       twin === this.#target ? null : (twin.attrs.find((each) => each.name === name)?.value ?? null);
@@ -129,9 +138,9 @@ function findTarget(element: Element): Element {
 }
 
 /** The element as a `picture`: itself, or one made around it. */
-function asPicture(element: Element): Element {
+function asPicture(element: Element, wrap: PictureWrap): Element {
   if (element.tagName === 'picture') return element;
-  const picture = newElement('picture', []);
+  const picture = newElement('picture', [['style', wrap === 'boxless' ? 'display: contents' : null]]);
   defaultTreeAdapter.appendChild(picture, element);
   return picture;
 }

@@ -34,7 +34,7 @@ export function writeState(state: ImageState, nameOf: NameOf): string {
         : state.markup;
     case 'tag': {
       const edits = [...state.edits, ...sourceEdits(state, write)];
-      return edits.length > 0 ? editMarkup(state.markup, edits) : state.markup;
+      return edits.length > 0 ? editMarkup(state.markup, edits, state.wrap) : state.markup;
     }
   }
 }

@@ -51,6 +51,13 @@ export type WaitingLook = 'blank' | 'colour' | 'gradient' | 'inlined-picture' | 
  */
 export type SideFrom = 'style' | 'attribute' | 'auto' | 'nothing';
 
+/**
+ * How a `picture` can be put around an image so that nothing looks different: written as usual; without white space inside, where it would
+ * part what stands in one line; without a box of its own, where the image is laid out by what it stands in; or not at all, where a style
+ * reaches the image only as a child.
+ */
+export type PictureWrap = 'spaced' | 'close' | 'boxless' | 'none';
+
 /** What one screen showed of a placement beyond its slot. */
 export interface Shown {
   state: ImageState;
@@ -76,6 +83,8 @@ export interface Shown {
   concealed: boolean;
   /** Whether it came into view by itself once the page was let be, as slides do. */
   seenLater: boolean;
+  /** Tried in the page; null where that could not be. */
+  pictureWrap: PictureWrap | null;
   /** What styles draw in its place behind it. */
   behind: 'nothing' | 'colour' | 'gradient' | 'picture' | 'inlined-picture';
   /** What stands in the slot while the image is awaited; null where the slot was not looked at. */

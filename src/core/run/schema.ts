@@ -90,6 +90,7 @@ const placement = closed({
       seen: boolean().required(),
       concealed: boolean().required(),
       seenLater: boolean().required(),
+      pictureWrap: string().oneOf(['spaced', 'close', 'boxless', 'none']).nullable().defined(),
       behind: string().oneOf(['nothing', 'colour', 'gradient', 'picture', 'inlined-picture']).required(),
       waiting: string().oneOf(looks).nullable().defined(),
       largestPaint: boolean().required(),

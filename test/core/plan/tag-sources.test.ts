@@ -19,6 +19,16 @@ describe('sources of another format', () => {
     );
   });
 
+  it('are put around it as the page bears it: in one line, or without a box', () => {
+    const edits = [newer(theImage, 'a.avif')];
+    expect(editMarkup('<img src="a.jpg" alt="">', edits, 'close')).to.equal(
+      '<picture><source type="image/avif" srcset="a.avif"><img src="a.jpg" alt=""></picture>',
+    );
+    expect(editMarkup('<img src="a.jpg" alt="">', edits, 'boxless')).to.equal(
+      '<picture style="display: contents"><source type="image/avif" srcset="a.avif"><img src="a.jpg" alt=""></picture>',
+    );
+  });
+
   it('stand before the source whose twin they are, under its condition and with its dimensions', () => {
     const written = editMarkup(
       '<picture><source media="(max-width: 600px)" srcset="tall.jpg" width="3" height="4"><source type="image/webp" srcset="wide.webp"><img src="wide.jpg" alt=""></picture>',

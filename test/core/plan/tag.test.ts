@@ -19,8 +19,13 @@ describe('editing a tag', () => {
       '<img src="y.jpg">',
     );
   });
-  it('reaches the img and the sources of a picture', () => {
-    const picture = '<picture><source srcset="a.avif" type="image/avif"><img src="a.jpg"></picture>';
+  it('reaches the img and the sources of a picture, with white space in it only where there was some', () => {
+    const picture = '<picture>\n<source srcset="a.avif" type="image/avif"> <img src="a.jpg"></picture>';
+    expect(
+      editMarkup(picture.replace(/\s+</g, '<'), [{ kind: 'set', name: 'loading', value: 'lazy' }]),
+    ).to.equal(
+      '<picture><source srcset="a.avif" type="image/avif"><img src="a.jpg" loading="lazy"></picture>',
+    );
     expect(
       editMarkup(picture, [
         { kind: 'set-on-source', index: 0, name: 'width', value: '4' },

@@ -18,7 +18,7 @@ export const graphicStoredLossy = defineCheck<DrawingEvidence>({
     evidence: 'The file, its format and its bytes.',
     fix: 'A PNG, by hand. What that saves cannot be measured on this file: the smears are in its pixels, and only a new export from the drawing is free of them.',
     silent:
-      'For photographs, and for all of which it cannot be told: beside its edges and its ground, a drawing is still in 97 % of its boxes of 8 × 8 px (in 80 % where edges are many), in a dozen colours at most. Drawings that are shaded, or smeared by a low quality, are not named.',
+      'For photographs, and for all of which it cannot be told: beside its edges and its ground, a drawing is still in 97 % of its boxes of 8 × 8 px (in 80 % where edges are many), in a dozen colours at most. Drawings that are shaded, or smeared by a low quality, are not named. Nor are AVIF files, whose lines stay sharp, and files under the limit for trifles.',
   },
   cut: null,
   sureness: 'judged from the pixels of the file',
@@ -35,7 +35,8 @@ export const graphicStoredLossy = defineCheck<DrawingEvidence>({
       for (const screen of facts.screens) {
         const url = placement.downloads[screen.name]?.url;
         const file = url === undefined ? undefined : facts.files.get(url);
-        if (!file || file.lossless || file.animated) continue;
+        if (!file || file.lossless || file.animated || file.format === 'avif') continue;
+        if (file.bytes < facts.wishes.trifles.trifleBytes) continue;
         const content = facts.prices.contentOf(file.url) ?? encodedOn(placement, screen, facts)?.content;
         if (content === 'graphic')
           drafts.add(placement, screen.name, { url: file.url, format: file.format, bytes: file.bytes });

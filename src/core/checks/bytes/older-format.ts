@@ -16,9 +16,10 @@ import { bytesInWords, percent } from '../../wording/words.js';
 const ages: Record<string, number> = { avif: 3, webp: 2, jpeg: 1, png: 1, gif: 0, bmp: 0 };
 
 /** Texts that can offer two formats of a file. */
-const canOffer = (encoded: Encoded, { plan }: Facts) =>
-  plan.stateOf(encoded.placement)?.form.kind === 'tag' ||
-  plan.stateOf(encoded.placement)?.form.kind === 'style';
+function canOffer({ placement }: Pick<Encoded, 'placement'>, { plan }: Facts): boolean {
+  const state = plan.stateOf(placement);
+  return state?.form.kind === 'style' || (state?.form.kind === 'tag' && state.wrap !== 'none');
+}
 
 /** The smallest of the newer formats that the site may use and that the image does not offer already. */
 function newest(encoded: Encoded, facts: Facts): string | undefined {
@@ -76,8 +77,7 @@ export const olderFormat = defineCheck<EncodingEvidence>({
   remedy(draft, facts) {
     const [evidence] = Object.values(draft.screens);
     const format = evidence?.newFormat ?? 'avif';
-    const form = facts.plan.stateOf(draft.placement)?.form.kind;
-    if (form !== 'tag' && form !== 'style')
+    if (!canOffer(draft, facts))
       return nothingToPaste(
         `Let the host send the ${format.toUpperCase()} at the present address to browsers whose Accept header names it, with “Vary: Accept”.`,
       );

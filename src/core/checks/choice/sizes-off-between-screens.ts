@@ -47,8 +47,8 @@ function worstStretch(placement: Placement, facts: Facts): BetweenEvidence | und
 /** Whether the claim holds wherever the audit looked: else another check speaks of it, with bytes. */
 function holdsOnScreens(placement: Placement, facts: Facts): boolean {
   const choices = facts.screens.flatMap((screen) => choiceOn(placement, screen, facts, 0) ?? []);
-  // Where the picture is cropped, slot and drawn width both count as the truth, and between the screens only the slot is known.
-  const isFitted = choices.some(({ slot, drawn }) => Math.abs(drawn - slot) > Math.max(2, slot * 0.02));
+  // Where the picture may be cropped, slot and drawn width both count as the truth, and between the screens only the slot is known.
+  const isFitted = Object.values(placement.shown).some(({ fit }) => fit !== 'fill');
   return (
     choices.length > 0 && !isFitted && !choices.some((choice) => overstates(choice) || understates(choice))
   );

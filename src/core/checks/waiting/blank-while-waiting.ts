@@ -1,4 +1,4 @@
-import type { Placement, Screen, Slot } from '../../run/types.js';
+import type { Placement, Screen, Shown, Slot } from '../../run/types.js';
 import { defineCheck, nothingToPaste } from '../../judging/check.js';
 import { withStyle } from '../../judging/dimensions.js';
 import type { Facts } from '../../judging/facts.js';
@@ -14,8 +14,18 @@ type BlankEvidence = {
   neighbours: number;
 };
 
-const sizeOn = (placement: Placement, { name }: Screen): Slot | null =>
-  placement.shown[name]?.whileWaiting ?? null;
+/** The slot that is awaited: without room for it the one that it will get, once room is kept. */
+function sizeOn({ shown }: Placement, { name }: Screen): Slot | null {
+  const seen = shown[name];
+  return (seen && hasNoRoom(seen) ? seen.beforeScroll : seen?.whileWaiting) ?? null;
+}
+
+/** An image that gets its height from its file alone takes no room until that comes. */
+const hasNoRoom = ({ whileWaiting, heightFrom, state }: Shown) =>
+  state === 'drawn' &&
+  (heightFrom === 'nothing' || heightFrom === 'auto') &&
+  whileWaiting !== null &&
+  whileWaiting.height < 1;
 
 /** Smaller slots need nothing while they wait, CSS px². */
 const smallestAwaited = 10_000;
@@ -33,6 +43,14 @@ function blankOn(placement: Placement, screen: Screen, facts: Facts): BlankEvide
   const { width, height } = slot;
   if (shown.waiting === 'blank') return { width, height, url, neighbours: 0 };
   const isImage = placement.kind === 'img' || placement.kind === 'picture';
+  if (
+    isImage &&
+    hasNoRoom(shown) &&
+    shown.behind === 'nothing' &&
+    slot.y < screen.height &&
+    width * height >= smallestAwaited
+  )
+    return { width, height, url, neighbours: 0 };
   if (shown.waiting !== null || !isImage || shown.behind !== 'nothing') return undefined;
   if (width * height < smallestAwaited || slot.y < screen.height) return undefined;
   const alike = facts.placements.filter((other) => {
@@ -59,7 +77,7 @@ export const blankWhileWaiting = defineCheck<BlankEvidence>({
       'The size of the slot, which in a picture of the waiting page has one colour, that of the page around it.',
     fix: 'The tag with the picture’s main colour behind it; a gradient and a tiny inlined copy are offered beside, with their bytes.',
     silent:
-      'Below 10,000 CSS px² in view, and when a colour, a gradient, a small copy or anything else stands there; below the first view unless most images of its size on the page have something in their place.',
+      'Below 10,000 CSS px² in view (an image for which no room is kept counts with the room that it will get), and when a colour, a gradient, a small copy or anything else stands there; below the first view unless most images of its size on the page have something in their place.',
   },
   cut: null,
   sureness: 'seen in a picture of the page with all images held back',

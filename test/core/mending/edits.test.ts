@@ -1,10 +1,10 @@
 import { expect } from 'chai';
 import fc from 'fast-check';
-import { chooseFixes } from '../../src/core/mending/choose.js';
-import { planEdits } from '../../src/core/mending/file-edits.js';
-import { findText, splice } from '../../src/core/mending/places.js';
-import type { Fix, FixPlace } from '../../src/core/run/index.js';
-import { somePlacement } from '../support/facts.js';
+import { chooseFixes } from '../../../src/core/mending/choose.js';
+import { planEdits } from '../../../src/core/mending/file-edits.js';
+import { findText, splice } from '../../../src/core/mending/places.js';
+import type { Fix, FixPlace } from '../../../src/core/run/index.js';
+import { somePlacement } from '../../support/facts.js';
 
 const none = { expected: 0, firstView: 0, whole: 0, unsure: 0, screens: {} };
 

@@ -1,0 +1,101 @@
+import type { PictureWrap } from '../../core/run/placement-types.js';
+import { nodeName } from './identity.js';
+
+/** What a page's styles may give an image beside its box, so far as a visitor sees it. */
+const looks = [
+  'object-fit',
+  'object-position',
+  'border-top-width',
+  'border-top-left-radius',
+  'border-bottom-right-radius',
+  'padding-top',
+  'margin-top',
+  'box-shadow',
+  'opacity',
+  'filter',
+  'transform',
+  'background-color',
+  'background-image',
+  'mix-blend-mode',
+  'visibility',
+] as const;
+
+/** Boxes may be so far off, CSS px. */
+const same = 0.3;
+
+/** More images than this are not tried; they count as the ones of their kind mostly are. */
+const mostTried = 400;
+
+/** Where an image lies in what it stands in, what stands behind it, and what styles give it. */
+interface Place {
+  sides: number[];
+  look: string;
+}
+
+function placeOf(image: HTMLImageElement, parent: Element, next: Element | null): Place {
+  const own = image.getBoundingClientRect();
+  const around = parent.getBoundingClientRect();
+  const behind = next?.getBoundingClientRect();
+  const style = getComputedStyle(image);
+  return {
+    sides: [
+      own.x - around.x,
+      own.y - around.y,
+      own.width,
+      own.height,
+      around.width,
+      around.height,
+      ...(behind ? [behind.x - around.x, behind.y - around.y, behind.width, behind.height] : []),
+    ],
+    look: looks.map((name) => style.getPropertyValue(name)).join(' '),
+  };
+}
+
+const isSame = (one: Place, other: Place) =>
+  one.look === other.look &&
+  one.sides.every((side, index) => Math.abs(side - (other.sides[index] ?? side)) <= same);
+
+/** Puts a `picture` around an image, as a text would be written; what is returned takes it away again. */
+function wrap(image: HTMLImageElement, way: PictureWrap): () => void {
+  const picture = document.createElement('picture');
+  if (way === 'boxless') picture.setAttribute('style', 'display: contents');
+  const space = () => (way === 'spaced' ? [document.createTextNode('\n  ')] : []);
+  image.before(picture);
+  picture.append(...space(), document.createElement('source'), ...space(), image, ...space());
+  return () => {
+    picture.replaceWith(image);
+  };
+}
+
+/**
+ * How a `picture` can be put around each image of the page so that nothing looks different: each is tried and taken away again. An image
+ * in a flexible box or beside others in a line lies elsewhere in a `picture`, and styles may reach it only as a child of what it stands in.
+ */
+export function pictureWraps(): Record<string, PictureWrap> {
+  const images = [...document.images].filter(
+    (image) =>
+      image.isConnected &&
+      image.parentElement !== null &&
+      image.parentElement.localName !== 'picture' &&
+      image.getClientRects().length > 0,
+  );
+  const found: Record<string, PictureWrap> = {};
+  let left = images.slice(0, mostTried).map((image) => {
+    const parent = image.parentElement ?? image;
+    const next = image.nextElementSibling;
+    return { image, parent, next, before: placeOf(image, parent, next) };
+  });
+  for (const way of ['spaced', 'close', 'boxless'] as const) {
+    const undo = left.map(({ image }) => wrap(image, way));
+    const after = left.map(({ image, parent, next }) => placeOf(image, parent, next));
+    for (const back of undo.reverse()) back();
+    left = left.filter(({ image, before }, index) => {
+      const now = after[index];
+      if (!now || !isSame(before, now)) return true;
+      found[nodeName(image)] = way;
+      return false;
+    });
+  }
+  for (const { image } of left) found[nodeName(image)] = 'none';
+  return found;
+}

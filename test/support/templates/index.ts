@@ -1,0 +1,4 @@
+export { hashedBuild } from './hashed-build.js';
+export { magazine } from './magazine.js';
+export type { SiteFiles } from './pictures.js';
+export { shop } from './shop.js';
