@@ -34,7 +34,7 @@ async function mendDemo(folder: string, flags: AuditFlags, io: Io): Promise<Exit
   const { mkdtemp } = await import('node:fs/promises');
   const { mendFolder } = await import('./mend-folder.js');
   const copy = join(await mkdtemp(join(tmpdir(), 'yukkuri-demo-')), basename(folder));
-  const code = await mendFolder(folder, { ...flags, to: copy, try: false }, io);
+  const code = await mendFolder(folder, { ...flags, to: copy, try: false, thorough: false }, io);
   if (flags.json === undefined) io.out.write(`\nThe mended copy: ${copy}\n`);
   return code;
 }

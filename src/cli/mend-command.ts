@@ -18,6 +18,7 @@ const schema = object({
   from: string(),
   patch: string(),
   try: boolean().default(false),
+  thorough: boolean().default(false),
 });
 
 export function mendCommand(io: Io, finish: (code: ExitCode) => void): Command {
@@ -36,6 +37,10 @@ export function mendCommand(io: Io, finish: (code: ExitCode) => void): Command {
     .option('--first <fixes>', 'make only the first so many of the list')
     .option('--from <run.json>', 'take the fixes of this saved run instead of auditing the site once more')
     .option('--patch <file>', 'also write the edits as one unified diff, which git apply takes')
+    .option(
+      '--thorough',
+      'let encoders take their time: files that come out lighter and look no worse are taken instead of those that were measured',
+    )
     .option('--try', 'say what would be done, and write nothing but --patch')
     .option(
       '--base-path <path>',

@@ -35,7 +35,8 @@ export async function mendFolder(folder: string, flags: MendFlags, io: Io): Prom
         throw new UsageError(
           `The run "${flags.from ?? ''}" is of a site below ${run.site.basePath}, this one lies below ${site.basePath}. Give --base-path ${run.site.basePath}.`,
         );
-      const order = { site, folder, run, choice: choiceOf(flags) };
+      const { thorough, keepCredits } = flags;
+      const order = { site, folder, run, choice: choiceOf(flags), thorough, keepCredits };
       mended = flags.try || to === undefined ? await tryMend(order) : await mend(order, to, progress);
       if (flags.patch !== undefined) await writeTo(flags.patch, mended.patch, 'patch');
       if (to !== undefined && !flags.try) proof = await proveCopy({ site, to, run, mended }, flags, progress);
@@ -82,7 +83,7 @@ async function proveCopy(
       mended.files.flatMap(({ name, problem }) => (problem === null ? [] : [[name, problem] as const])),
     );
     const layouts = await compareLayouts([site, copy], pagesOf(mended.fixes), options, progress);
-    return prove(run, again.run, mended.fixes, layouts, unmade);
+    return prove(run, again.run, { fixes: mended.fixes, layouts, unmade, lighterIsKept: flags.thorough });
   } finally {
     await copy.close();
   }

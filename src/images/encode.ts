@@ -13,6 +13,14 @@ export interface Recipe {
   ground?: number;
 }
 
+/** How an encoder is used beside its setting. */
+export interface EncodeOptions {
+  /** Whether it may take its time: the same setting, fewer bytes. */
+  thorough?: boolean;
+  /** Fields that the file carries along. */
+  exif?: { IFD0: Record<string, string> } | undefined;
+}
+
 /** Longest time for one encode or decode. */
 export const limitSeconds = 60;
 
@@ -29,25 +37,30 @@ export async function decodeAt(content: Buffer, width: number, keepAlpha: boolea
 export function encode(
   pixels: Pixels,
   { format, quality, palette = false, ground = 255 }: Recipe,
+  { thorough = false, exif }: EncodeOptions = {},
 ): Promise<Buffer> {
-  const picture = fromPixels(pixels).timeout({ seconds: limitSeconds });
+  const bare = fromPixels(pixels).timeout({ seconds: thorough ? limitSeconds * 5 : limitSeconds });
+  const picture = exif ? bare.withExif(exif) : bare;
   const options = quality === null ? {} : { quality };
   switch (format) {
     case 'jpeg': {
       const opaque = hasAlphaChannel(pixels)
         ? picture.flatten({ background: { r: ground, g: ground, b: ground } })
         : picture;
-      return opaque.jpeg({ ...options, progressive: true }).toBuffer();
+      const patient = { trellisQuantisation: true, overshootDeringing: true, optimiseScans: true };
+      return opaque.jpeg({ ...options, progressive: true, ...(thorough ? patient : {}) }).toBuffer();
     }
     case 'webp':
-      return picture.webp(quality === null ? { lossless: true } : options).toBuffer();
+      return picture
+        .webp({ ...(quality === null ? { lossless: true } : options), ...(thorough ? { effort: 6 } : {}) })
+        .toBuffer();
     case 'avif':
-      return picture.avif({ ...options, effort: 0, chromaSubsampling: '4:2:0' }).toBuffer();
+      return picture.avif({ ...options, effort: thorough ? 4 : 0, chromaSubsampling: '4:2:0' }).toBuffer();
     case 'png':
       return picture
         .png(
           palette
-            ? { palette: true, dither: 0, compressionLevel: 9 }
+            ? { palette: true, dither: 0, compressionLevel: 9, ...(thorough ? { effort: 10 } : {}) }
             : { compressionLevel: 9, adaptiveFiltering: true },
         )
         .toBuffer();

@@ -7,7 +7,7 @@ export { canEncode, readPixels } from './encode.js';
 export { readImageFacts, unknownFile } from './facts.js';
 export { cacheSize, clearCache, MeasuredCache } from './measured-cache.js';
 export { Measurer } from './measurer.js';
-export { makeFile, type MadeFile } from './make-file.js';
+export { makeFile, type MadeFile, type MakeOptions } from './make-file.js';
 export { measurePicture } from './measure.js';
 export { measureOrder, plainFormat, type Measured, type MeasureOrder } from './measure-order.js';
 export { sideBySide, type Tile } from './side-by-side.js';

@@ -3,6 +3,7 @@ import { removableKinds } from '../core/plan/removable.js';
 import type { FileToMake, ImageFile } from '../core/run/index.js';
 import { cleanVector } from './clean-vector.js';
 import { bareFile } from './containers/bare.js';
+import { asExif, putExif, readCredits } from './credits.js';
 import { decodeAt, encode, type Recipe } from './encode.js';
 import { Original } from './likeness.js';
 import { measureOrder } from './measure-order.js';
@@ -14,6 +15,14 @@ export interface MadeFile {
   decibels?: number;
 }
 
+/** What a user wants beyond what was measured. */
+export interface MakeOptions {
+  /** Lets encoders take their time: a file that comes out lighter and looks no worse stands in place of the measured one. */
+  thorough?: boolean;
+  /** Keeps the names of author and licence. */
+  keepCredits?: boolean;
+}
+
 /**
  * Makes a file as it was measured: by the same decoder, the same encoder and the same setting, so that it has the bytes that were promised.
  * @param master the file that it is made from, as the run knows it
@@ -23,15 +32,11 @@ export async function makeFile(
   content: Buffer,
   { recipe, width, format, quality }: FileToMake,
   master: ImageFile,
+  options: MakeOptions = {},
 ): Promise<MadeFile> {
   switch (recipe) {
-    case 'bare': {
-      const { orientation = 1 } = await sharp(content).metadata();
-      const goes = new Set(removableKinds(master, false).map(([kind]) => kind));
-      return {
-        content: bareFile(content, format, (kind) => !goes.has(kind), master.turned ? orientation : 1),
-      };
-    }
+    case 'bare':
+      return { content: await withoutNotes(content, format, master, options) };
     case 'cleaned': {
       const cleaned = await cleanVector(content, master.width);
       if (!cleaned) throw new Error('no cleaned version looks the same');
@@ -45,25 +50,58 @@ export async function makeFile(
     case 'still':
       throw new Error('where to cut needs a person’s eye');
     default:
-      return encodeAt(content, { recipe, width, format, quality }, master);
+      return encodeAt(content, { recipe, width, format, quality }, master, options);
   }
+}
+
+async function withoutNotes(
+  content: Buffer,
+  format: string,
+  master: ImageFile,
+  { keepCredits = false }: MakeOptions,
+): Promise<Buffer> {
+  const { orientation: stored = 1 } = await sharp(content).metadata();
+  const orientation = master.turned ? stored : 1;
+  const goes = new Set(removableKinds(master, false).map(([kind]) => kind));
+  const keeps = (kind: string) => !goes.has(kind);
+  const credits = keepCredits ? asExif(await readCredits(content)) : undefined;
+  // Names and turn stand in one segment: readers look into the first.
+  return credits
+    ? putExif(bareFile(content, format, keeps, 1), format, credits, orientation)
+    : bareFile(content, format, keeps, orientation);
 }
 
 async function encodeAt(
   content: Buffer,
   { recipe, width, format, quality }: Pick<FileToMake, 'recipe' | 'width' | 'format' | 'quality'>,
   master: ImageFile,
+  { thorough = false, keepCredits = false }: MakeOptions,
 ): Promise<MadeFile> {
   const order = measureOrder(master, { widths: [width], looks: 0, formats: [], drawings: [] });
   const pixels = await decodeAt(content, width, order.alpha);
+  const exif = keepCredits ? asExif(await readCredits(content)) : undefined;
+  const original = new Original(pixels);
+  const make = async (made: Recipe): Promise<MadeFile> => {
+    const usual = await encode(pixels, made, { exif });
+    const patient = thorough ? await encode(pixels, made, { thorough, exif }) : usual;
+    if (made.quality === null) return { content: patient.length < usual.length ? patient : usual };
+    const decibels = await original.decibels([usual]);
+    if (patient.length >= usual.length) return { content: usual, decibels };
+    const reached = await original.decibels([patient]);
+    return reached >= decibels - sameLooks
+      ? { content: patient, decibels: reached }
+      : { content: usual, decibels };
+  };
   if (recipe === 'resized') {
     const own = ownRecipe(order);
-    if (own) return { content: await encode(pixels, own) };
+    if (own) return { content: (await make(own)).content };
     if (quality === null)
       throw new Error(`${master.format.toUpperCase()} files do not tell how they were encoded`);
   }
-  const original = new Original(pixels);
-  if (format === 'png') return { content: await lightestPng(original, encode) };
-  const made = await encode(pixels, { format: format as Recipe['format'], quality });
-  return quality === null ? { content: made } : { content: made, decibels: await original.decibels([made]) };
+  if (format === 'png')
+    return { content: await lightestPng(original, (raw, made) => encode(raw, made, { thorough, exif })) };
+  return make({ format: format as Recipe['format'], quality });
 }
+
+/** Nobody sees less, dB. */
+const sameLooks = 0.05;

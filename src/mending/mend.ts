@@ -4,6 +4,7 @@ import { chooseFixes, type Choice, type LeftOut } from '../core/mending/choose.j
 import { planEdits, type PlannedEdits } from '../core/mending/file-edits.js';
 import { splice } from '../core/mending/places.js';
 import type { Fix, Run } from '../core/run/index.js';
+import type { MakeOptions } from '../images/index.js';
 import type { Site } from '../site/index.js';
 import type { Progress } from '../survey/index.js';
 import { withCopy } from './copy.js';
@@ -22,7 +23,7 @@ export interface Mended {
   patch: string;
 }
 
-export interface MendOrder {
+export interface MendOrder extends MakeOptions {
   site: Site;
   /** The folder that the site was read from. */
   folder: string;
@@ -79,7 +80,10 @@ export async function tryMend(order: MendOrder): Promise<Mended> {
 export async function mend(order: MendOrder, target: string, progress: Progress): Promise<Mended> {
   const { planned, left, texts } = await planMend(order);
   const made = await withCopy(order.folder, target, async (copy) => {
-    const written = await writeFiles(order.site, copy, order.run, planned.made, progress);
+    const written = await writeFiles(order.site, copy, order.run, planned.made, {
+      ...makeOptions(order),
+      progress,
+    });
     const missing = new Set(written.filter(({ problem }) => problem !== null).map(({ name }) => name));
     // A text that names a file which could not be made would break its image: its fix is not made at all.
     const spoiled = planned.made.filter((fix) => fix.files.some(({ name }) => missing.has(name)));
@@ -98,6 +102,11 @@ export async function mend(order: MendOrder, target: string, progress: Progress)
     patch: patchOf(made.texts),
   };
 }
+
+const makeOptions = ({ thorough = false, keepCredits = false }: MakeOptions): MakeOptions => ({
+  thorough,
+  keepCredits,
+});
 
 async function withoutFixes(
   order: MendOrder,

@@ -4,7 +4,7 @@ import { dirname, join } from 'node:path';
 import pLimit from 'p-limit';
 import { causeInWords } from '../core/wording/words.js';
 import type { FileToMake, Fix, ImageFile, PicturePrice, Run } from '../core/run/index.js';
-import { makeFile } from '../images/index.js';
+import { makeFile, type MakeOptions } from '../images/index.js';
 import type { Site } from '../site/index.js';
 import type { Progress } from '../survey/index.js';
 
@@ -30,7 +30,7 @@ export async function writeFiles(
   copy: string,
   run: Readonly<Run>,
   fixes: readonly Fix[],
-  progress: Progress,
+  { progress, ...options }: MakeOptions & { progress: Progress },
 ): Promise<WrittenFile[]> {
   const wanted = new Map(fixes.flatMap(({ files }) => files).map((file) => [file.name, file]));
   const masters = new Map(run.files.map((file) => [file.url, file]));
@@ -40,9 +40,11 @@ export async function writeFiles(
   const written = await Promise.all(
     [...wanted.values()].map((file) =>
       limit(() =>
-        writeOne(site, copy, file, masters.get(file.from), prices.get(file.from)).finally(() =>
-          progress.step(),
-        ),
+        writeOne(site, copy, file, {
+          master: masters.get(file.from),
+          price: prices.get(file.from),
+          options,
+        }).finally(() => progress.step()),
       ),
     ),
   );
@@ -53,14 +55,17 @@ async function writeOne(
   site: Site,
   copy: string,
   file: FileToMake,
-  master: ImageFile | undefined,
-  price: PicturePrice | undefined,
+  {
+    master,
+    price,
+    options,
+  }: { master: ImageFile | undefined; price: PicturePrice | undefined; options: MakeOptions },
 ): Promise<WrittenFile> {
   const result: WrittenFile = { name: file.name, promised: file.bytes, bytes: 0, looks: null, problem: null };
   try {
     const from = site.fileAt(file.from);
     if (from === undefined || !master) throw new Error(`${file.from} is not there any more`);
-    const { content, decibels } = await makeFile(await site.read(from), file, master);
+    const { content, decibels } = await makeFile(await site.read(from), file, master, options);
     const target = join(copy, pathOf(file.name, site.basePath));
     await mkdir(dirname(target), { recursive: true });
     if (await stat(target).catch(() => undefined)) throw new Error('a file of that name has come meanwhile');

@@ -1,3 +1,5 @@
+import { defaultTrifles } from './trifles.js';
+
 /** How often a width is needed. */
 export interface WidthDemand {
   /** Device px. */
@@ -28,7 +30,7 @@ export const worthAnotherWidth = 0.05;
 /**
  * Chooses the widths that `srcset` should offer: those of the needed widths that make the expected bytes least, where each demand
  * takes the smallest width at or above its own. Dynamic programming over the needed widths, exact; one more width is added as
- * long as it saves a twentieth.
+ * long as it saves a twentieth, or more than a trifle for one of the demands: else the gap would be found in the text that we wrote.
  * @param bytesAt bytes of the picture at a width; must be above 0
  * @throws {RangeError} without demands
  */
@@ -45,12 +47,27 @@ export function chooseLadder(
     const expectedBytes = cost / total;
     const before = steps.at(-1);
     steps.push({ widths, expectedBytes });
-    if (before && before.expectedBytes - expectedBytes < worth * before.expectedBytes) {
+    const savesShare = before && before.expectedBytes - expectedBytes >= worth * before.expectedBytes;
+    if (before && !savesShare && !sparesOne(needs, [before.widths, widths], bytesAt)) {
       return { ...before, steps, stopped: 'next-saves-too-little' };
     }
   }
   const last = steps.at(-1) ?? { widths: [], expectedBytes: 0 };
   return { ...last, steps, stopped: 'every-width-offered' };
+}
+
+/** Whether one of the demands is spared more than a trifle by other widths. */
+function sparesOne(
+  needs: readonly WidthDemand[],
+  [before, after]: readonly [readonly number[], readonly number[]],
+  bytesAt: (width: number) => number,
+): boolean {
+  const { trifleBytes, trifleShare } = defaultTrifles;
+  return needs.some(({ width }) => {
+    const given = (widths: readonly number[]) => bytesAt(widths.find((each) => each >= width) ?? width);
+    const saved = given(before) - given(after);
+    return saved >= trifleBytes && saved >= given(before) * trifleShare;
+  });
 }
 
 function joinEqual(demands: readonly WidthDemand[]): WidthDemand[] {

@@ -99,6 +99,8 @@ function priceAt(points: readonly PricePoint[], width: number): Price {
   const ratio = (point: PricePoint) => Math.max(point.width, width) / Math.min(point.width, width);
   const nearest = points.reduce((best, point) => (ratio(point) < ratio(best) ? point : best));
   if (ratio(nearest) <= sameWidth) return { bytes: nearest.bytes, quality: nearest.quality, error: 0 };
+  const last = betweenLastAndOwn(points, width);
+  if (last) return last;
   const curve = points.filter(isCompared);
   const between = curve.some((point) => point.width < width) && curve.some((point) => point.width > width);
   const single = curve.length === 1;
@@ -112,6 +114,30 @@ function priceAt(points: readonly PricePoint[], width: number): Price {
         : beyondError(ratio(nearest)),
   };
 }
+
+/**
+ * Between the largest width that was compared and the file's own size, where both were encoded with one setting: that setting is the
+ * one of the file that is made, whatever likeness it would reach.
+ */
+function betweenLastAndOwn(points: readonly PricePoint[], width: number): Price | undefined {
+  const own = points.find(({ ownSize }) => ownSize === true);
+  const below = points.filter((point) => isCompared(point) && point.width < width);
+  const last = below.reduce((best, point) => (point.width > best.width ? point : best), below[0] ?? none);
+  if (
+    !own ||
+    width >= own.width ||
+    last.quality !== own.quality ||
+    points.some(liesWithin(last.width, own.width))
+  )
+    return undefined;
+  const bytes = Math.round(byteCurve([last, own])(width));
+  return { bytes: Math.max(1, bytes), quality: own.quality, error: estimateErrors.between };
+}
+
+const none: PricePoint = { width: 0, bytes: 1, quality: Number.NaN, decibels: null };
+
+const liesWithin = (from: number, to: number) => (point: PricePoint) =>
+  isCompared(point) && point.width > from && point.width < to;
 
 /** Of a file at its own size it is only known what it weighs, not how like it looks: no curve goes through there. */
 const isCompared = ({ ownSize }: PricePoint) => ownSize !== true;

@@ -3,12 +3,14 @@ import type { Download, Fix, Run } from '../run/types.js';
 import type { ComparedLayouts } from './box-changes.js';
 import { compareFindings, type ComparedFindings } from './compare-findings.js';
 import { heightChanges, pagesOf, type LayoutChange } from './layout-changes.js';
-import { promisedVisits, type PromisedDownload, type PromisedVisit } from './promise.js';
+import { promisedVisits, type PromisedVisit } from './promise.js';
 
 /** Kept means within this share, or within so many bytes. */
 const tolerance = { share: 0.02, bytes: 2000 };
 
-const isKept = (promised: number, achieved: number) =>
+type Kept = (promised: number, achieved: number) => boolean;
+
+const isNear: Kept = (promised, achieved) =>
   Math.abs(promised - achieved) <= Math.max(tolerance.bytes, Math.abs(promised) * tolerance.share);
 
 /** Expected bytes of an average visit that were to be saved and that are. */
@@ -41,6 +43,17 @@ export interface Proof {
   kept: boolean;
 }
 
+/** What was done to the copy. */
+export interface Made {
+  fixes: readonly Fix[];
+  /** What a comparison of their pages saw. */
+  layouts: ComparedLayouts;
+  /** Files that could not be made, with the reason, by name. */
+  unmade: ReadonlyMap<string, string>;
+  /** Whether files may weigh less than was promised. */
+  lighterIsKept: boolean;
+}
+
 interface Visit {
   promised: PromisedVisit;
   downloads: readonly Download[];
@@ -51,26 +64,23 @@ interface Visit {
  * Holds what was promised against what an audit of the mended copy saw.
  * @param before the run that promised
  * @param after the run of the copy
- * @param fixes those that were made
- * @param layouts what a comparison of their pages saw
- * @param unmade files that were made otherwise than promised, with the reason, by name
  */
 export function prove(
   before: Readonly<Run>,
   after: Readonly<Run>,
-  fixes: readonly Fix[],
-  layouts: ComparedLayouts,
-  unmade: ReadonlyMap<string, string> = new Map(),
+  { fixes, layouts, unmade, lighterIsKept }: Made,
 ): Proof {
+  const isKept: Kept = (promised, achieved) =>
+    (lighterIsKept && achieved < promised) || isNear(promised, achieved);
   const visits = visitsOf(before, after, fixes);
   const screens = Object.fromEntries(
     before.screens.map(({ name, share }) => {
       const own = visits.filter(({ promised }) => promised.screen === name);
-      return [name, total(own, share > 0 ? 1 / share : 0)];
+      return [name, total(own, share > 0 ? 1 / share : 0, isKept)];
     }),
   );
-  const byFix = Object.fromEntries(fixes.map((fix) => [fix.id, proveFix(fix, visits, unmade)]));
-  const average = total(visits, 1);
+  const byFix = Object.fromEntries(fixes.map((fix) => [fix.id, proveFix(fix, visits, unmade, isKept)]));
+  const average = total(visits, 1, isKept);
   const changes = [
     ...heightChanges(before, after, pagesOf(fixes)),
     ...layouts.changes.map(({ page, viewport, element, says }) => ({
@@ -107,7 +117,7 @@ function visitsOf(before: Readonly<Run>, after: Readonly<Run>, fixes: readonly F
   });
 }
 
-function total(visits: readonly Visit[], scale: number): Proved {
+function total(visits: readonly Visit[], scale: number, isKept: Kept): Proved {
   const sum = (value: (visit: Visit) => number) =>
     Math.round(visits.reduce((all, visit) => all + visit.promised.weight * scale * value(visit), 0));
   const promised = sum(({ promised: own }) => own.before - own.after);
@@ -121,7 +131,12 @@ function total(visits: readonly Visit[], scale: number): Proved {
 }
 
 /** What a fix's own files do: each that was promised is fetched, weighs what was said, and none that was to go is still there. */
-function proveFix(fix: Fix, visits: readonly Visit[], unmade: ReadonlyMap<string, string>): Proved {
+function proveFix(
+  fix: Fix,
+  visits: readonly Visit[],
+  unmade: ReadonlyMap<string, string>,
+  isKept: Kept,
+): Proved {
   const reasons = new Set<string>();
   let missed = 0;
   for (const { promised, downloads } of visits) {
@@ -136,7 +151,13 @@ function proveFix(fix: Fix, visits: readonly Visit[], unmade: ReadonlyMap<string
       const found = actual.get(url);
       if (!download || download.reach === 0) continue;
       if (!found) reasons.add(`${url} was not fetched at ${where}${reasonOf(url, unmade)}`);
-      else missed += promised.weight * weigh(download, found, where, reasons);
+      else {
+        if (!isKept(download.bytes, found.bytes))
+          reasons.add(
+            `${url} weighs ${found.bytes} B instead of ${Math.round(download.bytes)} B at ${where}`,
+          );
+        missed += promised.weight * (found.bytes - download.bytes) * download.reach;
+      }
     }
     for (const url of new Set(takes.flatMap(({ before: was }) => was ?? []))) {
       const still = actual.get(url);
@@ -161,23 +182,14 @@ const reasonOf = (url: string, unmade: ReadonlyMap<string, string>) => {
   return why === undefined ? '' : `: ${why}`;
 };
 
-function weigh(
-  { url, bytes, reach }: PromisedDownload,
-  found: Download,
-  where: string,
-  reasons: Set<string>,
-): number {
-  if (!isKept(bytes, found.bytes))
-    reasons.add(`${url} weighs ${found.bytes} B instead of ${Math.round(bytes)} B at ${where}`);
-  return (found.bytes - bytes) * reach;
-}
-
 /** Images that failed in the copy and did not in the site. */
 function lostImages(before: Readonly<Run>, after: Readonly<Run>): Proof['lost'] {
   const failed = (run: Readonly<Run>) =>
     run.pages.flatMap(({ path, visits }) =>
       visits.flatMap(({ screen, downloads }) =>
-        downloads.filter(({ status }) => status >= 400).map(({ url }) => ({ page: path, screen, url })),
+        downloads
+          .filter(({ status, failure }) => status >= 400 || failure !== undefined)
+          .map(({ url }) => ({ page: path, screen, url })),
       ),
     );
   const known = new Set(failed(before).map((each) => JSON.stringify(each)));

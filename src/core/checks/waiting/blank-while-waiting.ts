@@ -31,8 +31,9 @@ const hasNoRoom = ({ whileWaiting, heightFrom, state }: Shown) =>
 const smallestAwaited = 10_000;
 /** Of one row or grid: pictures of other crops are a little higher or lower. */
 const sameHeight = 0.25;
-/** So many neighbours make a habit of the page. */
-const fewestNeighbours = 2;
+/** So many neighbours, and so large a share of them, make a habit of the page; a row in view that was mended makes none. */
+const fewestNeighbours = 3;
+const mostOfThem = 0.75;
 
 /** Where a slot is blank: seen so in the first view, or below it without what its neighbours have. */
 function blankOn(placement: Placement, screen: Screen, facts: Facts): BlankEvidence | undefined {
@@ -59,7 +60,7 @@ function blankOn(placement: Placement, screen: Screen, facts: Facts): BlankEvide
     return Math.abs(box.width - width) <= 1 && Math.abs(box.height / height - 1) <= sameHeight;
   });
   const neighbours = alike.filter((other) => other.shown[screen.name]?.behind !== 'nothing').length;
-  return neighbours >= fewestNeighbours && neighbours > alike.length / 2
+  return neighbours >= fewestNeighbours && neighbours >= alike.length * mostOfThem
     ? { width, height, url, neighbours }
     : undefined;
 }
