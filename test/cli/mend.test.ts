@@ -244,4 +244,16 @@ describe('a newer format', function () {
       .to.match(/^<img/)
       .and.not.match(/<picture/);
   });
+
+  it('and a colour come beside what keeps the shape of an image that a style limits', async () => {
+    const folder = await siteOf({
+      'index.html': page('<img src="a.jpg" alt="One"><p>Text</p>', 'img{max-width:20em}'),
+      'a.jpg': await photo(900, 600, 90),
+    });
+    const copy = join(await siteOf({}), 'copy');
+    const { out } = await mendJson(folder, '--to', copy);
+    expect(out.proof?.layout.changes).to.deep.equal([]);
+    const mended = await readFile(join(copy, 'index.html'), 'utf8');
+    expect(mended).to.match(/style="height: auto; background: #[0-9a-f]{6}"/);
+  });
 });

@@ -48,8 +48,8 @@ export function dimensionEdits(placement: Placement, facts: Facts): TagEdit[] {
     { kind: 'set', name: 'width', value: String(Math.round(size.width)) },
     { kind: 'set', name: 'height', value: String(Math.round(size.height)) },
   ];
-  const style = keepingSides(placement, size, facts);
-  if (style !== undefined) edits.push({ kind: 'set', name: 'style', value: style });
+  for (const side of freeSides(placement, size, facts))
+    edits.push({ kind: 'add-style', declaration: `${side}: auto` });
   return [...edits, ...cropEdits(placement, size, facts)];
 }
 
@@ -108,14 +108,14 @@ function keepsBox(placement: Placement, source: number, { plan, screens }: Facts
 }
 
 /**
- * The style attribute that keeps the sides of a box which nothing gives: an attribute would give them. A box that is as large as its file
- * on every screen needs none.
+ * The sides of a box which nothing gives, so that a style has to keep them free: an attribute would give them. A box that is as large as
+ * its file on every screen has none.
  */
-function keepingSides(
+function freeSides(
   placement: Placement,
   size: { width: number; height: number },
   { screens }: Facts,
-): string | undefined {
+): ('width' | 'height')[] {
   let [width, height] = [false, false];
   for (const { name } of screens) {
     const [shown, slot] = [placement.shown[name], placement.slots[name]];
@@ -126,15 +126,7 @@ function keepingSides(
     if (shown.widthFrom === 'nothing' && shown.heightFrom !== 'nothing' && shown.heightFrom !== 'auto')
       width = true;
   }
-  if (!width && !height) return undefined;
-  const added = [...(width ? ['width: auto'] : []), ...(height ? ['height: auto'] : [])].join('; ');
-  return withStyle(placement.markup, added);
-}
-
-/** The style attribute of a tag with declarations added. */
-export function withStyle(markup: string, added: string): string {
-  const style = attributeOf(markup, 'style')?.replace(/;\s*$/, '').trim();
-  return style ? `${style}; ${added}` : added;
+  return [...(width ? (['width'] as const) : []), ...(height ? (['height'] as const) : [])];
 }
 
 const isDimension = (value: string | null | undefined) => /^\s*\d+/.test(value ?? '');

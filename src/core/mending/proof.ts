@@ -37,6 +37,8 @@ export interface Proof {
     widths: number;
     problems: { page: string; why: string }[];
   };
+  /** Visits that one of the two audits did not see whole: nothing is proved or refuted by them. */
+  unseen: { page: string; screen: string; why: string }[];
   /** Images that did load before and do not now. */
   lost: { page: string; screen: string; url: string }[];
   /** Whether every promise is kept. */
@@ -72,7 +74,12 @@ export function prove(
 ): Proof {
   const isKept: Kept = (promised, achieved) =>
     (lighterIsKept && achieved < promised) || isNear(promised, achieved);
-  const visits = visitsOf(before, after, fixes);
+  const unseen = notSeenWhole(before, after);
+  const isUnseen = (page: string, screen: string) =>
+    unseen.some((each) => each.page === page && each.screen === screen);
+  const visits = visitsOf(before, after, fixes).filter(
+    ({ promised }) => !isUnseen(promised.page, promised.screen),
+  );
   const screens = Object.fromEntries(
     before.screens.map(({ name, share }) => {
       const own = visits.filter(({ promised }) => promised.screen === name);
@@ -82,7 +89,7 @@ export function prove(
   const byFix = Object.fromEntries(fixes.map((fix) => [fix.id, proveFix(fix, visits, unmade, isKept)]));
   const average = total(visits, 1, isKept);
   const changes = [
-    ...heightChanges(before, after, pagesOf(fixes)),
+    ...heightChanges(before, after, pagesOf(fixes)).filter(({ page, where }) => !isUnseen(page, where)),
     ...layouts.changes.map(({ page, viewport, element, says }) => ({
       page,
       where: `${viewport} px`,
@@ -97,7 +104,7 @@ export function prove(
     changes.length === 0 &&
     lost.length === 0 &&
     [...Object.values(screens), ...Object.values(byFix)].every((each) => each.kept);
-  return { average, screens, fixes: byFix, findings, layout, lost, kept };
+  return { average, screens, fixes: byFix, findings, layout, unseen, lost, kept };
 }
 
 function visitsOf(before: Readonly<Run>, after: Readonly<Run>, fixes: readonly Fix[]): Visit[] {
@@ -194,4 +201,22 @@ function lostImages(before: Readonly<Run>, after: Readonly<Run>): Proof['lost'] 
     );
   const known = new Set(failed(before).map((each) => JSON.stringify(each)));
   return failed(after).filter((each) => !known.has(JSON.stringify(each)));
+}
+
+function notSeenWhole(before: Readonly<Run>, after: Readonly<Run>): Proof['unseen'] {
+  const whys = [...before.incomplete, ...after.incomplete];
+  const states = (run: Readonly<Run>) =>
+    run.pages.flatMap(({ path, visits }) =>
+      visits.map(({ screen, state }) => ({ page: path, screen, state })),
+    );
+  const cut = [...states(before), ...states(after)].filter(
+    ({ state }) => state === 'partial' || state === 'unseen',
+  );
+  return [...new Map(cut.map(({ page, screen }) => [`${page} ${screen}`, { page, screen }])).values()].map(
+    ({ page, screen }) => ({
+      page,
+      screen,
+      why: whys.find((each) => each.page === page && each.screen === screen)?.why ?? 'it was not seen whole',
+    }),
+  );
 }

@@ -12,6 +12,8 @@ export const theImage = -1;
 export type TagEdit =
   | { kind: 'set'; name: string; value: string }
   | { kind: 'remove'; name: string }
+  /** Adds a declaration to the style attribute, behind what stands there: several edits may each add theirs. */
+  | { kind: 'add-style'; declaration: string }
   /** Changes the nth `source` of the picture, counted from 0. */
   | { kind: 'set-on-source'; index: number; name: string; value: string }
   | { kind: 'remove-on-source'; index: number; name: string }
@@ -95,6 +97,8 @@ class Tag {
         return setAttribute(this.#target, edit.name, edit.value);
       case 'remove':
         return removeAttribute(this.#target, edit.name);
+      case 'add-style':
+        return addStyle(this.#target, edit.declaration);
       case 'set-on-source':
         return this.#onSource(edit.index, (source) => setAttribute(source, edit.name, edit.value));
       case 'remove-on-source':
@@ -158,6 +162,14 @@ function moveBefore(parent: Element, moved: Element | undefined, other: Element 
   const rest = parent.childNodes.filter((node) => node !== moved);
   rest.splice(rest.indexOf(other), 0, moved);
   parent.childNodes = rest;
+}
+
+function addStyle(element: Element, declaration: string): void {
+  const written = element.attrs.find(({ name }) => name === 'style')?.value ?? '';
+  const present = written.replace(/;\s*$/, '').trim();
+  if (present === '') setAttribute(element, 'style', declaration);
+  else if (!`; ${present};`.includes(`; ${declaration};`))
+    setAttribute(element, 'style', `${present}; ${declaration}`);
 }
 
 function removeAttribute(element: Element, name: string): void {

@@ -73,6 +73,7 @@ function proved(page: TextPage, run: Readonly<Run>, { fixes, files }: Mended, pr
   for (const { check, page: path, says } of appeared.slice(0, mostNamed))
     page.text(`${check} on ${plainText(path)}: ${plainText(says)}`, 4, '  - ');
   layout(page, proof);
+  notSeen(page, proof);
   const compared = files.flatMap(({ looks }) => looks ?? []);
   const worse = compared.filter(({ wanted, reached }) => reached < wanted - looksMargin);
   if (compared.length > 0)
@@ -95,6 +96,17 @@ function layout(page: TextPage, { layout: { changes, pages, widths, problems }, 
   if (lost.length > 0) page.text(yellow(`Images that did load before and do not now: ${group(lost.length)}`));
   for (const { page: path, screen, url } of lost.slice(0, mostNamed))
     page.text(`${plainText(url)} at ${plainText(path)} on ${plainText(screen)}`, 4, '  - ');
+}
+
+function notSeen(page: TextPage, { unseen }: Proof): void {
+  if (unseen.length === 0) return;
+  page.text(
+    page.paint.yellow(
+      `${count(unseen.length, 'visit')} could not be seen whole before or after, and ${unseen.length === 1 ? 'proves' : 'prove'} nothing:`,
+    ),
+  );
+  for (const { page: path, screen, why } of unseen.slice(0, mostNamed))
+    page.text(`${plainText(path)} on ${plainText(screen)}: ${plainText(why)}`, 4, '  - ');
 }
 
 /** Less than this nobody sees, dB. */

@@ -35,6 +35,15 @@ describe('editing a tag', () => {
       '<picture>\n  <source srcset="a.avif" width="4" type="image/avif">\n  <img src="a.jpg" loading="lazy">\n</picture>',
     );
   });
+  it('adds declarations behind those of the style attribute, each edit its own', () => {
+    const add = (declaration: string) => ({ kind: 'add-style', declaration }) as const;
+    expect(
+      editMarkup('<img style="color: red;" src="x.jpg">', [add('height: auto'), add('background: #abc')]),
+    ).to.equal('<img style="color: red; height: auto; background: #abc" src="x.jpg">');
+    expect(editMarkup('<img src="x.jpg" style="height: auto">', [add('height: auto')])).to.equal(
+      '<img src="x.jpg" style="height: auto">',
+    );
+  });
   it('escapes values', () => {
     expect(editMarkup('<img src="x.jpg">', [{ kind: 'set', name: 'alt', value: '"&<' }])).to.equal(
       '<img src="x.jpg" alt="&quot;&amp;<">',

@@ -1,6 +1,5 @@
 import type { Placement, Screen, Shown, Slot } from '../../run/types.js';
 import { defineCheck, nothingToPaste } from '../../judging/check.js';
-import { withStyle } from '../../judging/dimensions.js';
 import type { Facts } from '../../judging/facts.js';
 import { Drafts, worst } from '../../judging/drafts.js';
 import { bytesInWords, count, listed, pixels } from '../../wording/words.js';
@@ -104,13 +103,12 @@ export const blankWhileWaiting = defineCheck<BlankEvidence>({
     [...new Set(facts.placements.flatMap((placement) => blankUrls(placement, facts)))]
       .sort()
       .map((url) => ({ kind: 'placeholder', url })),
-  remedy({ placement, screens }, facts) {
+  remedy({ screens }, facts) {
     const [evidence] = Object.values(screens);
     const offer = evidence && facts.placeholders.get(evidence.url);
     if (!offer) return nothingToPaste('Give the image a background colour.');
-    const value = withStyle(placement.markup, `background: ${offer.colour}`);
     return {
-      changes: [{ kind: 'edit', edits: [{ kind: 'set', name: 'style', value }] }],
+      changes: [{ kind: 'edit', edits: [{ kind: 'add-style', declaration: `background: ${offer.colour}` }] }],
       notes: [
         `Or a gradient, ${bytesInWords(offer.gradient.length)}: background: ${offer.gradient}`,
         ...(offer.inlined === null
