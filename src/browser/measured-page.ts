@@ -79,7 +79,9 @@ export class MeasuredPage {
       const status = paused.responseStatusCode ?? (paused.responseErrorReason === undefined ? undefined : 0);
       const asked = { frameId: paused.frameId, url: request.url, status };
       const isDocument = resourceType === 'Document';
-      if (!policy.allows(request.url)) {
+      if (this.log.ended) {
+        void this.#tell('Fetch.failRequest', { requestId, errorReason: 'Aborted' });
+      } else if (!policy.allows(request.url)) {
         policy.onRefused(request.url);
         if (isDocument) this.departures.refuse(asked);
         void this.#tell('Fetch.failRequest', { requestId, errorReason: 'BlockedByClient' });

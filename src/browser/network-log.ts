@@ -132,6 +132,10 @@ export class NetworkLog {
     this.#ended = true;
   }
 
+  get ended(): boolean {
+    return this.#ended;
+  }
+
   /** Says that another document is shown: what the one before asked for is nobody’s any more. */
   begin(documentRequestId: string): void {
     for (const id of [...this.#byId.keys()]) if (id !== documentRequestId) this.#byId.delete(id);
