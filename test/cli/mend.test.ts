@@ -4,7 +4,7 @@ import { execa } from 'execa';
 import { expect } from 'chai';
 import sharp from 'sharp';
 import type { Run } from '../../src/core/run/index.js';
-import { auditRun, page, photo, removeSites, siteOf, yukkuri } from '../support/program.js';
+import { page, photo, removeSites, siteOf, yukkuri } from '../support/program.js';
 import { hashedBuild, magazine, shop } from '../support/templates/index.js';
 
 interface Proved {
@@ -197,9 +197,16 @@ describe('sites that others would build', function () {
 
   for (const [name, make] of Object.entries({ shop, magazine, hashedBuild }))
     it(`keep every promise once they are mended: ${name}`, async () => {
-      const folder = await siteOf(await make(1));
+      const files = await make(1);
+      const folder = await siteOf(files);
+      // A few pages of each; `npm run real` mends all of them, of several seeds.
+      const pages = Object.keys(files)
+        .filter((path) => path.endsWith('.html'))
+        .sort()
+        .filter((path, index) => path === 'index.html' || index < 3)
+        .flatMap((path) => ['--page', `/${path}`]);
       const copy = join(await siteOf({}), 'copy');
-      const { out, code, err } = await mendJson(folder, '--to', copy);
+      const { out, code, err } = await mendJson(folder, '--to', copy, ...pages);
       const broken = Object.entries(out.proof?.fixes ?? {}).filter(([, { kept }]) => !kept);
       expect(broken).to.deep.equal([]);
       expect(out.proof?.layout.changes, 'boxes').to.deep.equal([]);
@@ -211,10 +218,6 @@ describe('sites that others would build', function () {
       }
       expect(out.proof?.findings.stayed).to.equal(0);
       expect([code, err.includes('rror')]).to.deep.equal([0, false]);
-      // What is left is not worth doing: a mended copy has nothing more to save.
-      const again = await auditRun(copy, ...screens);
-      const worthwhile = again.fixes.filter(({ kind, saves }) => kind === 'edit' && saves.expected > 4000);
-      expect(worthwhile.map(({ title, saves }) => [title, saves.expected])).to.deep.equal([]);
     });
 });
 
