@@ -63,10 +63,14 @@ export class MeasuredPage {
       if (context.name === worldName && !isDefault && frameId !== undefined)
         this.#worlds.set(frameId, context.uniqueId);
     });
+    let loaderId: string | undefined;
     session.on('Page.frameNavigated', ({ frame }) => {
       if (frame.id !== mainFrame) return;
-      this.log.begin(frame.loaderId);
-      this.#heldImages.clear();
+      // What the new document asks for may have been told before this.
+      const gone: ReadonlySet<string> = loaderId === undefined ? new Set() : this.log.leave(loaderId);
+      for (const [id, { networkId }] of this.#heldImages)
+        if (networkId !== undefined && gone.has(networkId)) this.#heldImages.delete(id);
+      loaderId = frame.loaderId;
     });
     session.on(
       'Inspector.targetCrashed',

@@ -27,6 +27,8 @@ interface OpenRequest extends LoggedRequest {
   /** Whether images or layout may wait for it. */
   awaited: boolean;
   startedMs: number;
+  /** The document that it belongs to. */
+  loaderId: string;
 }
 
 /** What images and layout can wait for. All else (sounds, sockets, beacons, workers) may go on for as long as the page is open. */
@@ -49,7 +51,7 @@ export class NetworkLog {
   #ended = false;
 
   constructor(session: CDPSession) {
-    session.on('Network.requestWillBeSent', ({ requestId, request, type }) => {
+    session.on('Network.requestWillBeSent', ({ requestId, request, type, loaderId }) => {
       // A redirect reuses the id: the first address is the one that the markup asked for.
       if (this.#ended || !/^https?:/.test(request.url) || this.#byId.has(requestId)) return;
       const inAdvance = type === 'Prefetch' || isForAnotherPage(request.headers);
@@ -68,6 +70,7 @@ export class NetworkLog {
         fromCache: false,
         awaited,
         startedMs: performance.now(),
+        loaderId,
         ...this.#position,
         ...(inAdvance ? { began: 'by-itself' } : {}),
       });
@@ -136,10 +139,17 @@ export class NetworkLog {
     return this.#ended;
   }
 
-  /** Says that another document is shown: what the one before asked for is nobody’s any more. */
-  begin(documentRequestId: string): void {
-    for (const id of [...this.#byId.keys()]) if (id !== documentRequestId) this.#byId.delete(id);
-    this.#held.clear();
+  /**
+   * Says that a document was left: what it asked for is nobody’s any more.
+   * @returns the ids of its requests
+   */
+  leave(loaderId: string): ReadonlySet<string> {
+    const gone = new Set([...this.#byId].flatMap(([id, each]) => (each.loaderId === loaderId ? [id] : [])));
+    for (const id of gone) {
+      this.#byId.delete(id);
+      this.#held.delete(id);
+    }
+    return gone;
   }
 
   hold(requestId: string): void {
