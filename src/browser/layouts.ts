@@ -1,16 +1,18 @@
 import { causeInWords } from '../core/wording/words.js';
 import type { ElementBox } from '../core/mending/box-changes.js';
 import type { Screen } from '../core/run/index.js';
-import { died, type Browser } from './browser.js';
-import { MeasuredPage } from './measured-page.js';
+import type { Browser } from './browser.js';
+import { BrowserError } from './errors.js';
+import { mostMotionMs } from './measured-page.js';
 import { scrollDown } from './sweep.js';
+import { withPage } from './with-page.js';
 
 export interface LayoutOrder {
   url: string;
   limitMs: number;
   /** Widths of the viewport, CSS px. */
   widths: readonly number[];
-  allows(url: string): boolean;
+  allows: (url: string) => boolean;
 }
 
 export interface LayoutRecord {
@@ -29,31 +31,24 @@ export async function layoutsAt(browser: Browser, order: LayoutOrder): Promise<L
   const record: LayoutRecord = { boxes: new Map() };
   const [first = 1280] = order.widths;
   const screen: Screen = { name: 'layout', width: first, height, density: 1, touch: false, share: 0 };
-  const context = await browser.context(screen);
   try {
-    const page = await MeasuredPage.open(context, order.limitMs, {
-      allows: (url) => order.allows(url),
-      onRefused: () => undefined,
+    await withPage(browser, { ...order, screen }, async (page) => {
+      await page.load(order.url);
+      await page.release();
+      await page.quiet('waiting for the page to settle');
+      for (const width of order.widths) {
+        await page.resize(width, height);
+        await page.quiet('waiting for the page to settle in another width');
+        // Another width brings other lazy images near.
+        await scrollDown(page);
+        await page.quiet('waiting for the page to settle in another width');
+        await page.call('motionEnds', mostMotionMs);
+        record.boxes.set(width, await page.call('elementBoxes'));
+      }
     });
-    await page.load(order.url);
-    await page.release();
-    await page.quiet('waiting for the page to settle');
-    for (const width of order.widths) {
-      await page.resize(width, height);
-      await page.quiet('waiting for the page to settle in another width');
-      // Another width brings other lazy images near.
-      await scrollDown(page);
-      await page.quiet('waiting for the page to settle in another width');
-      await page.call('motionEnds', mostMotionMs);
-      record.boxes.set(width, await page.call('elementBoxes'));
-    }
   } catch (cause) {
-    if (!(await browser.alive())) throw died(cause);
+    if (cause instanceof BrowserError) throw cause;
     record.problem = causeInWords(cause);
-  } finally {
-    await context.close().catch(() => undefined);
   }
   return record;
 }
-
-const mostMotionMs = 1500;

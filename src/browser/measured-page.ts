@@ -4,6 +4,7 @@ import { Departures } from './departures.js';
 import { VisitTimeout } from './errors.js';
 import { NetworkLog } from './network-log.js';
 import { inFrame, moved } from './frames.js';
+import { RequestGate, type RequestPolicy } from './request-gate.js';
 import type { InPage, Measurement, ObservedPlacement } from './in-page/protocol.js';
 
 const worldName = 'yukkuri';
@@ -19,7 +20,7 @@ function readScript(name: 'in-page' | 'page-timers'): string {
 const mostTicks = 40;
 
 /** Longer transitions are no change of slides. */
-const mostMotionMs = 1500;
+export const mostMotionMs = 1500;
 
 /** Addresses that open other programs are never answered. */
 const longestDepartureMs = 3000;
@@ -30,19 +31,11 @@ interface FrameTree {
   childFrames?: FrameTree[];
 }
 
-export interface RequestPolicy {
-  /** Whether a request to this URL may leave the machine's loopback site. */
-  allows(url: string): boolean;
-  onRefused(url: string): void;
-}
-
 /** One tab with its own protocol session, our script in a world of its own, and a deadline for everything. */
 export class MeasuredPage {
   readonly log: NetworkLog;
   readonly departures: Departures;
-  /** Image requests that wait for `release`, by id. */
-  readonly #heldImages = new Map<string, { url: string; networkId: string | undefined }>();
-  #holding = true;
+  readonly #gate: RequestGate;
   /** Our world in each frame, by the frame. */
   readonly #worlds = new Map<string, string>();
   #crashed: Error | undefined;
@@ -58,6 +51,7 @@ export class MeasuredPage {
     this.departures = new Departures(session, mainFrame);
     this.#deadline = performance.now() + limitMs;
     this.log = new NetworkLog(session);
+    this.#gate = new RequestGate(session, this.log, this.departures, policy);
     session.on('Runtime.executionContextCreated', ({ context }) => {
       const { frameId, isDefault } = (context.auxData ?? {}) as { frameId?: string; isDefault?: boolean };
       if (context.name === worldName && !isDefault && frameId !== undefined)
@@ -67,40 +61,13 @@ export class MeasuredPage {
     session.on('Page.frameNavigated', ({ frame }) => {
       if (frame.id !== mainFrame) return;
       // What the new document asks for may have been told before this.
-      const gone: ReadonlySet<string> = loaderId === undefined ? new Set() : this.log.leave(loaderId);
-      for (const [id, { networkId }] of this.#heldImages)
-        if (networkId !== undefined && gone.has(networkId)) this.#heldImages.delete(id);
+      if (loaderId !== undefined) this.#gate.drop(this.log.leave(loaderId));
       loaderId = frame.loaderId;
     });
     session.on(
       'Inspector.targetCrashed',
       () => (this.#crashed ??= new Error('the page crashed in the browser')),
     );
-    session.on('Fetch.requestPaused', (paused) => {
-      const { requestId, networkId, request, resourceType } = paused;
-      // The script of a shared worker: its end is told to the worker, not to the page.
-      if (resourceType === 'Other') this.log.forget(request.url);
-      const status = paused.responseStatusCode ?? (paused.responseErrorReason === undefined ? undefined : 0);
-      const asked = { frameId: paused.frameId, url: request.url, status };
-      const isDocument = resourceType === 'Document';
-      if (this.log.ended) {
-        void this.#tell('Fetch.failRequest', { requestId, errorReason: 'Aborted' });
-      } else if (!policy.allows(request.url)) {
-        policy.onRefused(request.url);
-        if (isDocument) this.departures.refuse(asked);
-        void this.#tell('Fetch.failRequest', { requestId, errorReason: 'BlockedByClient' });
-      } else if (
-        isDocument &&
-        this.departures.decide({ ...asked, headers: paused.responseHeaders }) === 'stop'
-      ) {
-        void this.#tell('Fetch.failRequest', { requestId, errorReason: 'Aborted' });
-      } else if (this.#holding && resourceType === 'Image') {
-        this.#heldImages.set(requestId, { url: request.url, networkId });
-        if (networkId) this.log.hold(networkId);
-      } else {
-        void this.#tell('Fetch.continueRequest', { requestId });
-      }
-    });
   }
 
   /** Opens a tab whose image requests are held. Everything done with it must end within the limit. */
@@ -115,12 +82,7 @@ export class MeasuredPage {
       session.send('Page.enable'),
       session.send('Runtime.enable'),
       session.send('Inspector.enable'),
-      session.send('Fetch.enable', {
-        patterns: [
-          { urlPattern: '*', requestStage: 'Request' },
-          { urlPattern: '*', resourceType: 'Document', requestStage: 'Response' },
-        ],
-      }),
+      measured.#gate.close(),
       session.send('Page.addScriptToEvaluateOnNewDocument', { source: readScript('in-page'), worldName }),
       session.send('Page.addScriptToEvaluateOnNewDocument', { source: readScript('page-timers') }),
     ]);
@@ -271,26 +233,16 @@ export class MeasuredPage {
   }
 
   /** Lets the held images through. */
-  async release(): Promise<void> {
-    this.#holding = false;
-    this.log.release();
-    const ids = [...this.#heldImages.keys()];
-    this.#heldImages.clear();
-    await Promise.all(ids.map((requestId) => this.#tell('Fetch.continueRequest', { requestId })));
+  release(): Promise<void> {
+    return this.#gate.release();
   }
 
   /**
    * Lets the held images with one address through, and goes on holding the others.
    * @returns whether there were any
    */
-  async releaseOnly(url: string): Promise<boolean> {
-    const own = [...this.#heldImages].filter(([, held]) => held.url === url);
-    for (const [requestId, { networkId }] of own) {
-      this.#heldImages.delete(requestId);
-      if (networkId) this.log.release(networkId);
-    }
-    await Promise.all(own.map(([requestId]) => this.#tell('Fetch.continueRequest', { requestId })));
-    return own.length > 0;
+  releaseOnly(url: string): Promise<boolean> {
+    return this.#gate.releaseOnly(url);
   }
 
   /**
@@ -308,17 +260,5 @@ export class MeasuredPage {
         calm = this.log.started === before ? calm + 1 : 0;
       }
     }
-  }
-
-  /** Commands to a page that may be gone: the visit learns of that elsewhere. */
-  async #tell(method: 'Fetch.continueRequest', params: { requestId: string }): Promise<void>;
-  async #tell(
-    method: 'Fetch.failRequest',
-    params: { requestId: string; errorReason: 'BlockedByClient' | 'Aborted' },
-  ): Promise<void>;
-  async #tell(method: string, params: object): Promise<void> {
-    await (this.session.send as (method: string, params: object) => Promise<unknown>)
-      .call(this.session, method, params)
-      .catch(() => undefined);
   }
 }

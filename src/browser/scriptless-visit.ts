@@ -1,12 +1,12 @@
 import type { Screen } from '../core/run/index.js';
-import { died, type Browser } from './browser.js';
-import { MeasuredPage } from './measured-page.js';
+import type { Browser } from './browser.js';
+import { withPage } from './with-page.js';
 
 export interface ScriptlessOrder {
   url: string;
   screen: Screen;
   limitMs: number;
-  allows(url: string): boolean;
+  allows: (url: string) => boolean;
 }
 
 /** A window this high shows most pages whole, so that lazy images are asked for without scrolling. CSS px. */
@@ -17,12 +17,8 @@ const wholePage = 16_000;
  * @throws {Error} when the page does not settle; {BrowserError} when the browser dies
  */
 export async function visitWithoutScript(browser: Browser, order: ScriptlessOrder): Promise<string[]> {
-  const context = await browser.context({ ...order.screen, height: wholePage }, { scripts: false });
-  try {
-    const page = await MeasuredPage.open(context, order.limitMs, {
-      allows: (url) => order.allows(url),
-      onRefused: () => undefined,
-    });
+  const screen = { ...order.screen, height: wholePage };
+  return withPage(browser, { ...order, screen, scripts: false }, async (page) => {
     await page.release();
     await page.load(order.url);
     await page.quiet('waiting for the page without script');
@@ -30,9 +26,5 @@ export async function visitWithoutScript(browser: Browser, order: ScriptlessOrde
       .requests()
       .filter(({ resource, state, status }) => resource === 'Image' && state === 'finished' && status < 400)
       .map(({ url }) => url);
-  } catch (cause) {
-    throw (await browser.alive()) ? cause : died(cause);
-  } finally {
-    await context.close().catch(() => undefined);
-  }
+  });
 }

@@ -4,15 +4,17 @@ import type { Screen } from '../core/run/index.js';
 import { drawnSize } from '../core/layout/drawn-size.js';
 import type { SlotSample } from '../core/layout/slot-pieces.js';
 import { firstWidths, SweepPlan, type WidthRow } from '../core/layout/sweep-plan.js';
-import { died, type Browser } from './browser.js';
-import { MeasuredPage } from './measured-page.js';
+import type { Browser } from './browser.js';
+import { BrowserError } from './errors.js';
+import type { MeasuredPage } from './measured-page.js';
 import { timersRunAheadMs } from './visit.js';
+import { withPage } from './with-page.js';
 import type { Measurement, SweptSize } from './in-page/protocol.js';
 
 export interface SweepOrder {
   url: string;
   limitMs: number;
-  allows(url: string): boolean;
+  allows: (url: string) => boolean;
   /** Only placements that this CSS selector matches, or that stand inside what it matches. */
   match?: string;
   /** Measure exactly these widths instead of choosing them, CSS px. */
@@ -71,34 +73,31 @@ export async function sweep(browser: Browser, order: SweepOrder): Promise<SweepR
     widths: 0,
     page: undefined,
   };
-  const context = await browser.context(window);
   try {
-    const page = await MeasuredPage.open(context, order.limitMs, {
-      allows: (url) => order.allows(url),
-      onRefused: () => undefined,
-    });
-    await page.load(order.url);
-    await page.release();
-    await page.quiet('waiting for the page to settle before the sweep');
-    // What comes by a timer is there before the widths are measured.
-    await page.runTimersAhead(timersRunAheadMs, () => Promise.resolve());
-    await scrollDown(page);
-    record.page = await page.measure();
-    if (order.match !== undefined) record.matched = new Set(await page.call('matching', order.match));
-    record.widthFromFile = new Set(await page.call('widthsFromFile'));
-    const rows = order.widths
-      ? await measureAll(page, order.widths)
-      : await measureAdaptively(page, record.widthFromFile);
-    record.widths = rows.size;
-    collect(rows, record);
-    if (!order.widths) await findHeightDependence(page, rows, record);
+    await withPage(browser, { ...order, screen: window }, (page) => sweepPage(page, order, record));
   } catch (cause) {
-    if (!(await browser.alive())) throw died(cause);
+    if (cause instanceof BrowserError) throw cause;
     record.problem = causeInWords(cause);
-  } finally {
-    await context.close().catch(() => undefined);
   }
   return record;
+}
+
+async function sweepPage(page: MeasuredPage, order: SweepOrder, record: SweepRecord): Promise<void> {
+  await page.load(order.url);
+  await page.release();
+  await page.quiet('waiting for the page to settle before the sweep');
+  // What comes by a timer is there before the widths are measured.
+  await page.runTimersAhead(timersRunAheadMs, () => Promise.resolve());
+  await scrollDown(page);
+  record.page = await page.measure();
+  if (order.match !== undefined) record.matched = new Set(await page.call('matching', order.match));
+  record.widthFromFile = new Set(await page.call('widthsFromFile'));
+  const rows = order.widths
+    ? await measureAll(page, order.widths)
+    : await measureAdaptively(page, record.widthFromFile);
+  record.widths = rows.size;
+  collect(rows, record);
+  if (!order.widths) await findHeightDependence(page, rows, record);
 }
 
 /** Scrolls a page through, so that its lazy images are asked for, and back. */

@@ -81,26 +81,26 @@ async function encodeAt(
   const pixels = await decodeAt(content, width, order.alpha);
   const exif = keepCredits ? asExif(await readCredits(content)) : undefined;
   const original = new Original(pixels);
-  const make = async (made: Recipe): Promise<MadeFile> => {
+  const likeness = async (file: Buffer) => original.decibels([file]);
+  const make = async (made: Recipe): Promise<Buffer> => {
     const usual = await encode(pixels, made, { exif });
-    const patient = thorough ? await encode(pixels, made, { thorough, exif }) : usual;
-    if (made.quality === null) return { content: patient.length < usual.length ? patient : usual };
-    const decibels = await original.decibels([usual]);
-    if (patient.length >= usual.length) return { content: usual, decibels };
-    const reached = await original.decibels([patient]);
-    return reached >= decibels - sameLooks
-      ? { content: patient, decibels: reached }
-      : { content: usual, decibels };
+    if (!thorough) return usual;
+    const patient = await encode(pixels, made, { thorough, exif });
+    if (patient.length >= usual.length) return usual;
+    const looksNoWorse =
+      made.quality === null || (await likeness(patient)) >= (await likeness(usual)) - sameLooks;
+    return looksNoWorse ? patient : usual;
   };
   if (recipe === 'resized') {
     const own = ownRecipe(order);
-    if (own) return { content: (await make(own)).content };
+    if (own) return { content: await make(own) };
     if (quality === null)
       throw new Error(`${master.format.toUpperCase()} files do not tell how they were encoded`);
   }
   if (format === 'png')
     return { content: await lightestPng(original, (raw, made) => encode(raw, made, { thorough, exif })) };
-  return make({ format: format as Recipe['format'], quality });
+  const made = await make({ format: format as Recipe['format'], quality });
+  return quality === null ? { content: made } : { content: made, decibels: await likeness(made) };
 }
 
 /** Nobody sees less, dB. */

@@ -33,6 +33,7 @@ export async function compareLayouts(
     return inBrowser(() =>
       layoutsAt(browser, {
         url: site.origin + path,
+        // Scrolled through eight times, not once.
         limitMs: options.pageLimitMs * 2,
         widths: layoutWidths,
         allows: (url) => options.allowOtherHosts || urls.staysHere(url),

@@ -23,7 +23,7 @@ const looks = [
 /** Boxes may be so far off, CSS px. */
 const same = 0.3;
 
-/** More images than this are not tried; they count as the ones of their kind mostly are. */
+/** More images than this are not tried. */
 const mostTried = 400;
 
 /** Where an image lies in what it stands in, what stands behind it, and what styles give it. */

@@ -121,23 +121,12 @@ function priceAt(points: readonly PricePoint[], width: number): Price {
  */
 function betweenLastAndOwn(points: readonly PricePoint[], width: number): Price | undefined {
   const own = points.find(({ ownSize }) => ownSize === true);
-  const below = points.filter((point) => isCompared(point) && point.width < width);
-  const last = below.reduce((best, point) => (point.width > best.width ? point : best), below[0] ?? none);
-  if (
-    !own ||
-    width >= own.width ||
-    last.quality !== own.quality ||
-    points.some(liesWithin(last.width, own.width))
-  )
+  const [last] = points.filter(isCompared).sort((a, b) => b.width - a.width);
+  if (!own || !last || width <= last.width || width >= own.width || last.quality !== own.quality)
     return undefined;
-  const bytes = Math.round(byteCurve([last, own])(width));
-  return { bytes: Math.max(1, bytes), quality: own.quality, error: estimateErrors.between };
+  const bytes = Math.max(1, Math.round(byteCurve([last, own])(width)));
+  return { bytes, quality: own.quality, error: estimateErrors.between };
 }
-
-const none: PricePoint = { width: 0, bytes: 1, quality: Number.NaN, decibels: null };
-
-const liesWithin = (from: number, to: number) => (point: PricePoint) =>
-  isCompared(point) && point.width > from && point.width < to;
 
 /** Of a file at its own size it is only known what it weighs, not how like it looks: no curve goes through there. */
 const isCompared = ({ ownSize }: PricePoint) => ownSize !== true;

@@ -96,7 +96,7 @@ export function prove(
       says: `${element}: ${says}`,
     })),
   ];
-  const layout = { changes, pages: layouts.pages, widths: layouts.widths, problems: layouts.problems };
+  const layout = { ...layouts, changes };
   const lost = lostImages(before, after);
   const findings = compareFindings(before, after, fixes);
   const kept =

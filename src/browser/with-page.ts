@@ -1,0 +1,34 @@
+import type { Screen } from '../core/run/index.js';
+import { died, type Browser } from './browser.js';
+import { MeasuredPage } from './measured-page.js';
+
+export interface PageOrder {
+  limitMs: number;
+  screen: Screen;
+  /** Whether pages may run scripts; they may if left out. */
+  scripts?: boolean;
+  allows: (url: string) => boolean;
+}
+
+/**
+ * Does something with a tab of its own, which is closed afterwards; what it is refused is not told.
+ * @throws {BrowserError} when the browser dies; else whatever the work throws
+ */
+export async function withPage<Result>(
+  browser: Browser,
+  order: PageOrder,
+  work: (page: MeasuredPage) => Promise<Result>,
+): Promise<Result> {
+  const context = await browser.context(order.screen, { scripts: order.scripts ?? true });
+  try {
+    const page = await MeasuredPage.open(context, order.limitMs, {
+      allows: (url) => order.allows(url),
+      onRefused: () => undefined,
+    });
+    return await work(page);
+  } catch (cause) {
+    throw (await browser.alive()) ? cause : died(cause);
+  } finally {
+    await context.close().catch(() => undefined);
+  }
+}
