@@ -26,6 +26,7 @@ export const priceFields = {
   trifleBytes: number().min(0).max(1e9).default(defaultTrifles.trifleBytes).label('--trifle-bytes'),
   trifleShare: number().min(0).max(1).default(defaultTrifles.trifleShare).label('--trifle-share'),
   keepCredits: boolean().default(false),
+  crops: boolean().default(false),
   sharpness: number().min(1).max(8).label('--sharpness'),
 };
 
@@ -40,6 +41,7 @@ export interface PriceFlags {
   trifleBytes: number;
   trifleShare: number;
   keepCredits: boolean;
+  crops: boolean;
   sharpness?: number | undefined;
 }
 
@@ -73,6 +75,10 @@ export function addPriceOptions(command: Command): Command {
       '--sharpness <density>',
       'density up to which pictures are to be sharp: 2 spares screens of 3 half the bytes (each screen’s own if left out)',
     )
+    .option(
+      '--crops',
+      'write crops of pictures that are mere stripes on narrow screens into their tags, though nobody has looked at them',
+    )
     .option('--keep-credits', 'leave names of author and licence in the files');
 }
 
@@ -87,6 +93,7 @@ export function toPriceOptions(
       formats: parseFormats(flags.formats),
       trifles: { trifleBytes: flags.trifleBytes, trifleShare: flags.trifleShare },
       keepCredits: flags.keepCredits,
+      crops: flags.crops,
       sharpness: flags.sharpness ?? Number.POSITIVE_INFINITY,
     },
     looks: flags.looks,

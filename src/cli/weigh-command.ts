@@ -63,6 +63,7 @@ export function weighCommand(io: Io, finish: (code: ExitCode) => void): Command 
             formats: parseFormats(flags.formats),
             trifles: defaultTrifles,
             keepCredits: false,
+            crops: false,
             sharpness: Number.POSITIVE_INFINITY,
           },
         },

@@ -1,4 +1,4 @@
-export { findCrop } from './crop.js';
+export { cropFiles, cropOrder, cutOut, findCrop } from './crop.js';
 export { tinyLook } from './look.js';
 export { makeIconSheet } from './icon-sheet.js';
 export { placeholderPicture } from './placeholder-picture.js';

@@ -3,6 +3,7 @@ import { removableKinds } from '../core/plan/removable.js';
 import type { FileToMake, ImageFile } from '../core/run/index.js';
 import { cleanVector } from './clean-vector.js';
 import { bareFile } from './containers/bare.js';
+import { cropFacts, cutOut } from './crop.js';
 import { asExif, putExif, readCredits } from './credits.js';
 import { decodeAt, encode, type Recipe } from './encode.js';
 import { Original } from './likeness.js';
@@ -30,10 +31,11 @@ export interface MakeOptions {
  */
 export async function makeFile(
   content: Buffer,
-  { recipe, width, format, quality }: FileToMake,
+  file: FileToMake,
   master: ImageFile,
   options: MakeOptions = {},
 ): Promise<MadeFile> {
+  const { recipe, width, format, quality } = file;
   switch (recipe) {
     case 'bare':
       return { content: await withoutNotes(content, format, master, options) };
@@ -46,7 +48,11 @@ export async function makeFile(
       const animated = sharp(content, { animated: true });
       return { content: await animated.webp(quality === null ? { lossless: true } : { quality }).toBuffer() };
     }
-    case 'cropped':
+    case 'cropped': {
+      if (!file.crop) throw new Error('nobody says where to cut');
+      const order = { recipe: 'equal-looks', width, format, quality } as const;
+      return encodeAt(await cutOut(content, file.crop), order, cropFacts(master, file.crop), options);
+    }
     case 'still':
       throw new Error('where to cut needs a person’s eye');
     default:

@@ -70,7 +70,8 @@ async function writeOne(
     await mkdir(dirname(target), { recursive: true });
     if (await stat(target).catch(() => undefined)) throw new Error('a file of that name has come meanwhile');
     await writeFile(target, content);
-    const wanted = price?.formats[file.format]?.find(({ width }) => width === file.width)?.decibels;
+    const wanted =
+      file.crop?.decibels ?? price?.formats[file.format]?.find(({ width }) => width === file.width)?.decibels;
     const compared = decibels !== undefined && wanted !== undefined && wanted !== null;
     return { ...result, bytes: content.length, looks: compared ? { wanted, reached: decibels } : null };
   } catch (cause) {

@@ -3,6 +3,7 @@ import {
   Measurer,
   readImageFacts,
   unknownFile,
+  type Measured,
   type MeasuredCache,
   type MeasureOrder,
 } from '../images/index.js';
@@ -63,6 +64,14 @@ export class ImageStore {
       return this.site.read(file);
     });
     return { url, ...measured };
+  }
+
+  /**
+   * Measures a picture that is made from a file of this site.
+   * @param name tells its content from every other
+   */
+  measureContent(name: string, order: MeasureOrder, make: () => Promise<Buffer>): Promise<Measured> {
+    return this.#measurer.measure(name, order, make);
   }
 
   /** Notes that a picture cannot be decoded whole: nothing is to be claimed of it. */

@@ -1,7 +1,8 @@
 import { checks } from '../core/checks/index.js';
 import type { OfferWish } from '../core/judging/check.js';
 import type { Facts, World } from '../core/judging/facts.js';
-import { findCrop, makeIconSheet, makePlaceholder } from '../images/index.js';
+import type { OfferedCrop } from '../core/run/index.js';
+import { cropFiles, cropOrder, cutOut, findCrop, makeIconSheet, makePlaceholder } from '../images/index.js';
 import type { AuditContext } from './context.js';
 
 /** Shape of a crop for narrow screens. */
@@ -13,19 +14,34 @@ type Offers = Pick<World, 'placeholders' | 'crops' | 'sheets'>;
 export async function makeOffers(context: AuditContext, facts: Facts): Promise<Offers> {
   const wishes = checks.flatMap((check) => check.wants(facts));
   const [placeholders, crops, sheets] = await Promise.all([
-    forUrls(context, urlsOf(wishes, 'placeholder'), (content) => makePlaceholder(content)),
-    forUrls(context, urlsOf(wishes, 'crop'), (content, url) => {
-      const file = facts.files.get(url);
-      if (!file) throw new Error('there is no such file');
-      return findCrop(content, file, cropRatio);
-    }),
+    forUrls(context, placeholdersOf(wishes), (content) => makePlaceholder(content)),
+    cropsOf(context, wishes, facts),
     sheetsOf(context, wishes),
   ]);
   return { placeholders, crops, sheets };
 }
 
-function urlsOf(wishes: readonly OfferWish[], kind: 'placeholder' | 'crop'): string[] {
-  return [...new Set(wishes.flatMap((wish) => (wish.kind === kind ? [wish.url] : [])))].sort();
+const placeholdersOf = (wishes: readonly OfferWish[]): string[] =>
+  [...new Set(wishes.flatMap((wish) => (wish.kind === 'placeholder' ? [wish.url] : [])))].sort();
+
+/** Crops, and what they weigh where they are to be written into tags. */
+function cropsOf(
+  context: AuditContext,
+  wishes: readonly OfferWish[],
+  { files, wishes: { crops: measured, formats } }: Facts,
+): Promise<Offers['crops']> {
+  const widths = new Map(wishes.flatMap((wish) => (wish.kind === 'crop' ? [[wish.url, wish.widths]] : [])));
+  return forUrls(context, [...widths.keys()], async (content, url): Promise<OfferedCrop> => {
+    const file = files.get(url);
+    if (!file) throw new Error('there is no such file');
+    const crop = await findCrop(content, file, cropRatio);
+    if (!measured) return { ...crop, files: [] };
+    const { looks } = context.options;
+    const order = cropOrder(file, crop, { widths: widths.get(url) ?? [], looks, formats });
+    const name = `${file.hash} ${JSON.stringify(crop)}`;
+    const prices = await context.images.measureContent(name, order, () => cutOut(content, crop));
+    return { ...crop, files: cropFiles(prices, order) };
+  });
 }
 
 /** What does not decode has no offer; that it does not decode is told elsewhere. */

@@ -4,7 +4,7 @@ import { execa } from 'execa';
 import { expect } from 'chai';
 import sharp from 'sharp';
 import type { Run } from '../../src/core/run/index.js';
-import { page, photo, removeSites, siteOf, yukkuri } from '../support/program.js';
+import { auditRun, page, photo, removeSites, siteOf, yukkuri } from '../support/program.js';
 import { hashedBuild, magazine, shop } from '../support/templates/index.js';
 
 interface Proved {
@@ -258,5 +258,48 @@ describe('a newer format', function () {
     expect(out.proof?.layout.changes).to.deep.equal([]);
     const mended = await readFile(join(copy, 'index.html'), 'utf8');
     expect(mended).to.match(/style="height: auto; background: #[0-9a-f]{6}"/);
+  });
+});
+
+describe('a stripe on narrow screens', function () {
+  this.timeout(300_000);
+  after(removeSites);
+
+  it('is cropped where a sharp crop can be cut, its box is free and a user asks for it', async () => {
+    const style = '.free{max-width:100%;height:auto}.held{width:100%;height:95px}';
+    const folder = await siteOf({
+      'index.html': page(
+        '<img class="free" src="wide.jpg" width="3200" height="760" alt="All ridges"><p>Text</p>',
+        style,
+      ),
+      'held.html': page('<img class="held" src="wide.jpg" alt="All ridges">', style),
+      'low.html': page('<img class="free" src="low.jpg" width="2400" height="300" alt="The crest">', style),
+      'wide.jpg': await photo(3200, 760, 85),
+      'low.jpg': await photo(2400, 300, 85),
+    });
+    const copy = join(await siteOf({}), 'copy');
+    const { out, code } = await mendJson(folder, '--to', copy, '--crops');
+    expect(code).to.equal(0);
+    // 1,140 × 760 px of 3 : 2 are cut out; the phone shows 400 CSS px at a density of 2.
+    const crops = out.files.filter(({ name }) => name.includes('crop'));
+    expect(crops.map(({ name }) => name)).to.deep.equal(['/wide-crop-800.avif', '/wide-crop-800.jpg']);
+    for (const { name } of crops) {
+      const { width, height } = await sharp(join(copy, name)).metadata();
+      expect([width, height]).to.deep.equal([800, 533]);
+    }
+    expect(await readFile(join(copy, 'index.html'), 'utf8')).to.match(
+      /<source[^>]+media="\(max-width: 480px\)"[^>]+width="1140"\s+height="760">/,
+    );
+    const again = await auditRun(copy, ...screens);
+    const shown = again.placements.find(({ page: path }) => path === '/');
+    expect(shown?.downloads['phone']?.url).to.equal('/wide-crop-800.avif');
+    expect(shown?.slots['phone']).to.include({ width: 400 });
+    expect(shown?.slots['phone']?.height).to.be.closeTo((400 * 760) / 1140, 1);
+    expect(shown?.downloads['desk']?.url).to.match(/^\/wide-\d+\.avif$/);
+    const whys = again.fixes
+      .filter(({ checks }) => checks.includes('thin-on-narrow-screens'))
+      .flatMap(({ pages, notes }) => [...pages, notes.at(-1)]);
+    expect(whys.join(' ')).to.match(/held.* gives the box its height/s);
+    expect(whys.join(' ')).to.match(/low.* too low for it, a sharp crop takes 800 px across/s);
   });
 });

@@ -50,6 +50,7 @@ export const someWishes: Wishes = {
   formats: ['avif', 'webp'],
   trifles: defaultTrifles,
   keepCredits: false,
+  crops: false,
   sharpness: Number.POSITIVE_INFINITY,
 };
 

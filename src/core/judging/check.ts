@@ -30,7 +30,8 @@ export const nothingToPaste = (...notes: string[]): Remedy => ({ changes: [], no
 /** What stands beside markup in a fix and has to be made first. */
 export type OfferWish =
   | { kind: 'placeholder'; url: string }
-  | { kind: 'crop'; url: string }
+  /** Widths in device px. */
+  | { kind: 'crop'; url: string; widths: readonly number[] }
   | { kind: 'sheet'; page: string; files: readonly ImageFile[] };
 
 /** What one screen takes before and after the change that a finding asks for. */

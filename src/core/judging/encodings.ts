@@ -61,7 +61,8 @@ export function findEncodings(
 export function encodedOn(placement: Placement, screen: Screen, facts: Facts): Encoded | undefined {
   const { plan, files, prices } = facts;
   const taken = plan.taken(placement, screen.name);
-  if (!taken || taken.file.bytes === undefined) return undefined;
+  // A crop is made as it is to be stored.
+  if (!taken || taken.file.bytes === undefined || taken.file.recipe === 'cropped') return undefined;
   const state = plan.stateOf(placement);
   const source = state?.sources[taken.source];
   const proposal =

@@ -1,14 +1,14 @@
 import type { TrifleLimits } from '../bytes/trifles.js';
 import type { Sharpness } from '../layout/sharpness.js';
 import { Plan, type PlanInput } from '../plan/plan.js';
-import type { Crop, IconSheet, Placeholder } from '../run/types.js';
+import type { IconSheet, OfferedCrop, Placeholder } from '../run/types.js';
 
 /** Everything that was observed and measured, as plain values, and what the user wants. */
 export interface World extends Omit<PlanInput, 'keepCredits' | 'sharpness'> {
   /** What could stand in for a picture while it is awaited, by its URL. */
   placeholders: ReadonlyMap<string, Placeholder>;
   /** Where most happens in wide pictures, by URL. */
-  crops: ReadonlyMap<string, Crop>;
+  crops: ReadonlyMap<string, OfferedCrop>;
   /** One sheet of a page's tiny files, by page. */
   sheets: ReadonlyMap<string, IconSheet>;
   wishes: Wishes;
@@ -21,6 +21,8 @@ export interface Wishes {
   trifles: TrifleLimits;
   /** Whether the names of author and licence stay in the files. */
   keepCredits: boolean;
+  /** Whether crops for narrow screens are offered to be pasted, though nobody has looked at them. */
+  crops: boolean;
   /** The density up to which pictures are to be sharp; Infinity for each screen's own. */
   sharpness: Sharpness;
 }

@@ -165,7 +165,7 @@ export class FixWriter {
   }
 
   #toMake(file: PlannedFile): FileToMake {
-    const { master, width, format, bytes, quality, error, recipe } = file;
+    const { master, width, format, bytes, quality, error, recipe, crop } = file;
     return {
       name: this.#nameOf(file),
       from: master,
@@ -175,6 +175,7 @@ export class FixWriter {
       bytes: Math.round(bytes ?? 0),
       quality,
       error,
+      ...(crop ? { crop } : {}),
     };
   }
 }

@@ -14,6 +14,8 @@ export function looksKept(placement: Placement, state: ImageState, { plan, scree
     const after = plan.takenWith(placement, state, name);
     if (!before || !after) return before !== undefined || after === undefined;
     if (Number.isNaN(after.bytes)) return false;
+    // There the look was the fault.
+    if (after.file.recipe === 'cropped') return true;
     const [slot, shown] = [placement.slots[name], placement.shown[name]];
     if (
       !slot ||

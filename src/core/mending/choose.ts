@@ -43,7 +43,6 @@ function whyByHand({ kind, places, files }: Fix): string | undefined {
   if (kind === 'hand') return 'it needs a person';
   if (places.every(({ source }) => source === null))
     return 'its elements stand in no file: a script or a frame makes them';
-  if (files.some(({ recipe }) => recipe === 'cropped' || recipe === 'still'))
-    return 'where to cut needs a person’s eye';
+  if (files.some(({ recipe }) => recipe === 'still')) return 'where to cut needs a person’s eye';
   return undefined;
 }

@@ -3,7 +3,11 @@ import type { Fix, Run } from '../run/types.js';
 import { sameBox } from './box-changes.js';
 
 /** Checks of which a fix changes boxes, because the box was the fault. */
-const boxChecks: ReadonlySet<string> = new Set(['dimensions-of-another-ratio', 'stretched']);
+const boxChecks: ReadonlySet<string> = new Set([
+  'dimensions-of-another-ratio',
+  'stretched',
+  'thin-on-narrow-screens',
+]);
 
 /** Pages that some fixes change, each with whether the box of an image on it was the fault. */
 export function pagesOf(fixes: readonly Fix[]): Map<string, boolean> {

@@ -3,7 +3,7 @@ import type { FileBook, PlannedFile } from './file-book.js';
 import { hasWidths, withSource, type ImageState, type Rung, type SourceState } from './image-state.js';
 import { bandsOf, ladderOf } from './ladder-rungs.js';
 import type { TagEdit } from './tag.js';
-import type { ImageFile } from '../run/types.js';
+import type { ImageFile, OfferedCrop } from '../run/types.js';
 
 /** One thing that a check wants changed. It claims nothing: what it saves is read off the text. */
 export type Change =
@@ -22,6 +22,8 @@ export type Change =
     }
   /** Puts a source of another format before one, with a twin of each of its files. */
   | { kind: 'offer-format'; source: number; format: string; recipe: 'equal-looks' | 'animation' }
+  /** Puts sources with a crop before all others, for screens that meet a condition. */
+  | { kind: 'offer-crop'; url: string; crop: OfferedCrop; media: string; sizes: string }
   | { kind: 'readdress'; from: string; to: string }
   | { kind: 'move-source'; from: number; to: number }
   /** Takes a link out of the page. */
@@ -60,6 +62,8 @@ export function applyChange(state: ImageState, change: Change, workshop: Worksho
       return onSource(state, change.source, (source) => reencode(source, change, workshop));
     case 'offer-format':
       return offerFormat(state, change, workshop);
+    case 'offer-crop':
+      return offerCrop(state, change, workshop.book);
     case 'readdress':
       return readdress(state, change, workshop.book);
     case 'move-source':
@@ -216,6 +220,27 @@ const eachOnce = (rungs: readonly Rung[]) =>
         (other) => other.file === file && JSON.stringify(other.descriptor) === JSON.stringify(descriptor),
       ) === index,
   );
+
+/** Newer formats come first: a browser takes the first that it knows. The plain one needs no type. */
+function offerCrop(
+  state: ImageState,
+  { url, crop, media, sizes }: Extract<Change, { kind: 'offer-crop' }>,
+  book: FileBook,
+): ImageState | undefined {
+  if (state.form.kind !== 'tag' || state.wrap === 'none') return undefined;
+  const formats = [...new Set(crop.files.map(({ format }) => format))];
+  const sources = formats.map((format): SourceState => {
+    const files = crop.files
+      .filter((file) => file.format === format)
+      .flatMap((file) => book.cut(url, crop, file) ?? []);
+    const rungs = files.map((file): Rung => ({ file, descriptor: { width: file.width }, inSrc: false }));
+    const type = format === formats.at(-1) ? null : `image/${format}`;
+    const { width, height } = crop;
+    return { origin: null, media, type, rungs, sizes, dimensions: { width, height }, changed: true };
+  });
+  if (sources.length === 0 || sources.some(({ rungs }) => rungs.length === 0)) return undefined;
+  return { ...state, sources: [...sources, ...state.sources] };
+}
 
 function readdress(
   state: ImageState,

@@ -1,5 +1,5 @@
 import type { Price, PriceList } from '../bytes/price-list.js';
-import type { ImageFile, Recipe } from '../run/types.js';
+import type { CropFile, FileToMake, ImageFile, OfferedCrop, Recipe } from '../run/types.js';
 import { removableBytes } from './removable.js';
 import { endingOf, namesFor, readName, styleOfSite, type NameStyle } from './file-names.js';
 
@@ -23,6 +23,8 @@ export interface PlannedFile {
   error: number;
   quality: number | null;
   animated: boolean;
+  /** The part of the master that it shows, where that is not all of it. */
+  crop?: FileToMake['crop'];
 }
 
 /** What is to be made of a file. */
@@ -104,14 +106,7 @@ export class FileBook {
     const price = master && this.#priceOf(master, order);
     if (!master || master.truncated || !price) return undefined;
     const { width, format, recipe } = order;
-    const id = JSON.stringify([master.hash || master.url, width, format, recipe]);
-    const known = this.#byId.get(id);
-    if (known) return known;
-    const { folder, stem } = readName(masterUrl, master);
-    const made: PlannedFile = {
-      id,
-      url: `${folder}${stem}~${this.#byId.size}.${endingOf(format)}`,
-      master: masterUrl,
+    return this.#keep(JSON.stringify([master.hash || master.url, width, format, recipe]), master, {
       recipe,
       format,
       width,
@@ -120,10 +115,40 @@ export class FileBook {
       error: price.error,
       quality: price.quality,
       animated: recipe === 'animation',
-    };
-    this.#byId.set(id, made);
-    this.#byUrl.set(made.url, made);
-    return made;
+    });
+  }
+
+  /** A file to be made that shows a part of its master. */
+  cut(masterUrl: string, { files: _, ...crop }: OfferedCrop, file: CropFile): PlannedFile | undefined {
+    const master = this.options.files.get(masterUrl);
+    if (!master || master.truncated) return undefined;
+    const { width, format, bytes, quality, decibels } = file;
+    return this.#keep(JSON.stringify([master.hash || master.url, width, format, 'cropped', crop]), master, {
+      recipe: 'cropped',
+      format,
+      width,
+      height: Math.max(1, Math.round((crop.height * width) / Math.max(1, crop.width))),
+      bytes,
+      error: 0,
+      quality,
+      animated: false,
+      crop: { ...crop, decibels },
+    });
+  }
+
+  #keep(
+    id: string,
+    { url: masterUrl, ...size }: ImageFile,
+    made: Omit<PlannedFile, 'id' | 'url' | 'master'>,
+  ): PlannedFile {
+    const known = this.#byId.get(id);
+    if (known) return known;
+    const { folder, stem } = readName(masterUrl, size);
+    const url = `${folder}${stem}~${this.#byId.size}.${endingOf(made.format)}`;
+    const file: PlannedFile = { id, url, master: masterUrl, ...made };
+    this.#byId.set(id, file);
+    this.#byUrl.set(url, file);
+    return file;
   }
 
   /** The file that has an address in a text which was written with provisional names. */
@@ -184,7 +209,9 @@ export function giveNames(
       ...(labels[file.recipe] === undefined ? {} : { label: labels[file.recipe] as string }),
       ...(density === undefined ? {} : { density }),
     };
-    const name = namesFor(readName(master.url, master), wish, style).find((each) => !taken.has(asName(each)));
+    const parts = readName(master.url, master);
+    const named = file.crop ? { ...parts, stem: `${parts.stem}-crop` } : parts;
+    const name = namesFor(named, wish, style).find((each) => !taken.has(asName(each)));
     if (name === undefined) throw new RangeError(`No name is free for a version of ${file.master}.`);
     taken.add(asName(name));
     given.set(file, name);

@@ -23,6 +23,8 @@ export interface SourceState {
   type: string | null;
   rungs: readonly Rung[];
   sizes: string | null;
+  /** The shape of its files where it is another than the image's, px. */
+  dimensions?: { width: number; height: number };
   /** Whether the plan changed what it offers. */
   changed: boolean;
 }

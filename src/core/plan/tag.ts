@@ -17,12 +17,13 @@ export type TagEdit =
   /** Changes the nth `source` of the picture, counted from 0. */
   | { kind: 'set-on-source'; index: number; name: string; value: string }
   | { kind: 'remove-on-source'; index: number; name: string }
-  /** Puts a source before the nth, or before the image, with the media condition and the dimensions of that. */
+  /** Puts a source before the nth, or before the image, with the media condition and the dimensions of that unless it has its own. */
   | {
       kind: 'add-source';
       before: number;
       type: string | null;
-      media?: string;
+      media?: string | null;
+      dimensions?: { width: number; height: number };
       srcset: string;
       sizes: string | null;
     }
@@ -115,7 +116,14 @@ class Tag {
     if (source) change(source);
   }
 
-  #addSource({ before, type, media, srcset, sizes }: Extract<TagEdit, { kind: 'add-source' }>): void {
+  #addSource({
+    before,
+    type,
+    media,
+    dimensions,
+    srcset,
+    sizes,
+  }: Extract<TagEdit, { kind: 'add-source' }>): void {
     this.whole = asPicture(this.whole, this.wrap);
     const twin = (before === theImage ? this.#target : this.#sources[before]) ?? this.#target;
     const copied = (name: string) =>
@@ -125,8 +133,8 @@ class Tag {
       ['media', media ?? copied('media')],
       ['srcset', srcset],
       ['sizes', sizes],
-      ['width', copied('width')],
-      ['height', copied('height')],
+      ['width', dimensions ? String(dimensions.width) : copied('width')],
+      ['height', dimensions ? String(dimensions.height) : copied('height')],
     ]);
     defaultTreeAdapter.insertBefore(this.whole, source, twin);
   }

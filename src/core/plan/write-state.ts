@@ -50,6 +50,7 @@ function sourceEdits(state: ImageState, write: (file: PlannedFile) => string): T
         kind: 'add-source',
         before: before === last ? theImage : before,
         type: source.type,
+        ...(source.dimensions ? { media: source.media, dimensions: source.dimensions } : {}),
         srcset: srcsetOf(source.rungs, write),
         sizes: source.sizes,
       });

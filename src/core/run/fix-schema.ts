@@ -27,6 +27,14 @@ const fileToMake = closed({
   bytes: bytes(),
   quality: number().nullable().defined(),
   error: number().min(0).required(),
+  crop: closed({
+    x: bytes(),
+    y: bytes(),
+    width: bytes(),
+    height: bytes(),
+    of: closed({ width: bytes(), height: bytes() }),
+    decibels: number().nullable().defined(),
+  }).optional(),
 });
 
 export const fixSchema = closed({

@@ -1,4 +1,4 @@
-import type { Crop } from './offer-types.js';
+import type { Crop, CropFile } from './offer-types.js';
 import type { SourcePosition } from './placement-types.js';
 
 /** What one screen showed, in plain values; `saves` is the finding's share of the bytes, negative where it costs some. */
@@ -42,8 +42,8 @@ export interface FileToMake {
   quality: number | null;
   /** 0 when these bytes were measured; else how far the estimate may be off, as a share. */
   error: number;
-  /** The part that is cut out. */
-  crop?: Crop;
+  /** The part that is cut out, and the likeness to it that was measured. */
+  crop?: Crop & Pick<CropFile, 'decibels'>;
 }
 
 /** What one screen takes for a placement before and after a fix; null for nothing. */

@@ -18,6 +18,23 @@ export interface Crop {
   of: { width: number; height: number };
 }
 
+/** A crop with the files in which it may be offered. */
+export interface OfferedCrop extends Crop {
+  files: CropFile[];
+}
+
+/** A file that shows a crop and was made once to be measured. */
+export interface CropFile {
+  /** Device px; its height follows the crop's shape. */
+  width: number;
+  format: string;
+  bytes: number;
+  /** Null where it is stored without loss. */
+  quality: number | null;
+  /** Likeness to the crop that it reaches, dB; null where nothing is lost. */
+  decibels: number | null;
+}
+
 /** One picture that holds many small ones. */
 export interface IconSheet {
   /** Device px. */

@@ -330,6 +330,7 @@ const cases: Record<string, Case[]> = {
           formats: [],
           trifles: { trifleBytes: 4000, trifleShare: 0.15 },
           keepCredits: true,
+          crops: false,
           sharpness: 3,
         },
       },

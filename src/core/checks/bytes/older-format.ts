@@ -23,10 +23,14 @@ function canOffer({ placement }: Pick<Encoded, 'placement'>, { plan }: Facts): b
 
 /** The smallest of the newer formats that the site may use and that the image does not offer already. */
 function newest(encoded: Encoded, facts: Facts): string | undefined {
-  const { placement, taken } = encoded;
+  const { placement, source, taken } = encoded;
   const age = ages[taken.file.format];
   if (age === undefined || taken.file.animated) return undefined;
-  const offered = new Set(facts.plan.stateOf(placement)?.sources.map(({ type }) => type));
+  // A source for other screens offers nothing here.
+  const others = facts.plan
+    .stateOf(placement)
+    ?.sources.filter(({ media }) => media === (source?.media ?? null));
+  const offered = new Set(others?.map(({ type }) => type));
   let best: { format: string; bytes: number } | undefined;
   for (const format of facts.wishes.formats) {
     if ((ages[format] ?? 0) <= age || offered.has(`image/${format}`)) continue;
