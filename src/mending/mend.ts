@@ -3,6 +3,8 @@ import { createTwoFilesPatch } from 'diff';
 import { chooseFixes, type Choice, type LeftOut } from '../core/mending/choose.js';
 import { planEdits, type PlannedEdits } from '../core/mending/file-edits.js';
 import { splice } from '../core/mending/places.js';
+import { unseenCopies, type UnseenCopies } from '../core/mending/unseen-copies.js';
+import { wasSeen } from '../core/bytes/visit-weights.js';
 import type { Fix, Run } from '../core/run/index.js';
 import type { MakeOptions } from '../images/index.js';
 import type { Site } from '../site/index.js';
@@ -19,6 +21,8 @@ export interface Mended {
   /** The site's files that were edited. */
   edited: string[];
   files: WrittenFile[];
+  /** Texts that were edited and stand in pages which were not audited as well. */
+  elsewhere: UnseenCopies[];
   /** All edits as one unified diff. */
   patch: string;
 }
@@ -70,7 +74,9 @@ export async function planMend({ site, run, choice }: MendOrder): Promise<Planne
 /** What would be done, without writing anything. */
 export async function tryMend(order: MendOrder): Promise<Mended> {
   const { planned, left, texts } = await planMend(order);
-  return { fixes: planned.made, left, edited: [...texts.keys()], files: [], patch: patchOf(texts) };
+  const elsewhere = await copiesElsewhere(order, planned.made);
+  const edited = [...texts.keys()];
+  return { fixes: planned.made, left, edited, files: [], elsewhere, patch: patchOf(texts) };
 }
 
 /**
@@ -99,6 +105,7 @@ export async function mend(order: MendOrder, target: string, progress: Progress)
     left,
     edited: [...made.texts.keys()],
     files: made.written,
+    elsewhere: await copiesElsewhere(order, made.planned.made),
     patch: patchOf(made.texts),
   };
 }
@@ -129,6 +136,21 @@ async function withoutFixes(
   }
   const ids = made.filter(({ id }) => !out.has(id)).map(({ id }) => id);
   return planMend({ ...order, choice: { ids } });
+}
+
+const isPage = /\.x?html?$/i;
+
+/** Pages and parts of pages that the audit did not look into may hold the same texts. */
+async function copiesElsewhere({ site, run }: MendOrder, fixes: readonly Fix[]): Promise<UnseenCopies[]> {
+  const seen = new Set(run.pages.flatMap(({ file, visits }) => (visits.some(wasSeen) ? [file] : [])));
+  const unseen = new Map<string, string>();
+  for (const name of site.names) {
+    const file = site.fileAt(name);
+    if (file === undefined || seen.has(file) || !isPage.test(file)) continue;
+    const content = await readAsText(site, file);
+    if (typeof content === 'string') unseen.set(file, content);
+  }
+  return unseenCopies(fixes, new Map(run.placements.map((placement) => [placement.id, placement])), unseen);
 }
 
 const gone = { why: 'is not there any more' };

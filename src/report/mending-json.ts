@@ -4,7 +4,7 @@ import type { Mended } from '../mending/index.js';
 
 /** What was mended and what it proved to save, as JSON. */
 export function proofAsJson(run: Readonly<Run>, mended: Mended, proof: Proof | undefined): string {
-  const { fixes, left, edited, files } = mended;
+  const { fixes, left, edited, files, elsewhere } = mended;
   return `${JSON.stringify(
     {
       format: 'yukkuri-mend/1',
@@ -13,6 +13,7 @@ export function proofAsJson(run: Readonly<Run>, mended: Mended, proof: Proof | u
       left,
       edited,
       files,
+      elsewhere,
       proof: proof ?? null,
     },
     null,

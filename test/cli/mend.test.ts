@@ -18,6 +18,7 @@ interface MendOutput {
   fixes: { id: string }[];
   left: { fix: string; why: string }[];
   edited: string[];
+  elsewhere: { fix: string; title: string; files: string[] }[];
   files: { name: string; bytes: number; promised: number; problem: string | null }[];
   proof: {
     average: Proved;
@@ -121,7 +122,12 @@ describe('yukkuri mend', function () {
     expect(await readdir(elsewhere)).to.deep.equal(['run.json']);
     const [first] = run.fixes.filter(({ kind }) => kind === 'edit');
     const copy = join(elsewhere, 'one');
+    // A part of a page that no audit saw holds the same text.
+    const text = run.placements.find(({ id }) => id === first?.places[0]?.placement)?.markup ?? '';
+    await writeFile(join(folder, 'part.html'), `<div>${text}</div>`);
     const { out, code } = await mendJson(folder, '--from', saved, '--to', copy, '--fix', first?.id ?? '');
+    expect(out.elsewhere).to.deep.equal([{ fix: first?.id, title: first?.title, files: ['part.html'] }]);
+    expect(await readFile(join(copy, 'part.html'), 'utf8')).to.equal(`<div>${text}</div>`);
     expect(out.fixes.map(({ id }) => id)).to.deep.equal([first?.id]);
     expect(out.proof?.fixes[first?.id ?? '']?.kept).to.equal(true);
     expect(code).to.equal(0);

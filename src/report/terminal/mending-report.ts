@@ -27,6 +27,7 @@ export function mendingReport(
   page.blank();
   if (proof) proved(page, run, mended, proof);
   else planned(page, mended);
+  elsewhere(page, mended);
   left(page, mended);
   return page.toString();
 }
@@ -130,6 +131,26 @@ function notKept(page: TextPage, { id, title }: Fix, proved: Proved | undefined)
   page.text(`${plainText(title)} (${id})`, 4, '  - ');
   for (const reason of proved?.reasons ?? []) page.text(plainText(reason), 6, '    ');
 }
+
+function elsewhere(page: TextPage, { elsewhere: copies }: Mended): void {
+  if (copies.length === 0) return;
+  page.blank();
+  page.text(
+    page.paint.yellow(
+      `Texts of ${count(copies.length, 'fix', 'fixes')} stand in pages that were not audited as well, and were left there:`,
+    ),
+  );
+  for (const { fix, files } of copies.slice(0, mostNamed)) {
+    const named = files
+      .slice(0, mostFiles)
+      .map((file) => plainText(file))
+      .join(', ');
+    const more = files.length > mostFiles ? ` and ${group(files.length - mostFiles)} more` : '';
+    page.text(`${named}${more} (${fix})`, 4, '  - ');
+  }
+}
+
+const mostFiles = 4;
 
 function left(page: TextPage, { left: all }: Mended): void {
   if (all.length === 0) return;
