@@ -6,7 +6,7 @@ export type { LoggedRequest } from './network-log.js';
 export type { ImageRelease } from './releases.js';
 export { sameDocument } from './departures.js';
 export { layoutsAt, type LayoutOrder, type LayoutRecord } from './layouts.js';
-export { measureLazyDistance } from './lazy-distance.js';
+export { measureLazyDistance, usualLazyDistance } from './lazy-distance.js';
 export { timersRunAheadMs, visit, type VisitOrder, type VisitRecord } from './visit.js';
 export { visitWithoutScript } from './scriptless-visit.js';
 export { sweep, sweepHeights, type SweepOrder, type SweepRecord } from './sweep.js';

@@ -10,6 +10,9 @@ const deepest = 6000;
 const twoFrames = 'new Promise((done) => requestAnimationFrame(() => requestAnimationFrame(done)))';
 const dot = Buffer.from('R0lGODlhAQABAIAAAAAAAP///yH5BAEAAAAALAAAAAABAAEAAAIBRAA7', 'base64');
 
+/** On a fast line, by the browser's own defaults, CSS px: taken where it cannot be measured. */
+export const usualLazyDistance = 1250;
+
 /** One page with a lazy image at each distance below the fold. */
 function probePage(): string {
   const images = Array.from({ length: deepest / step }, (_, index) => {

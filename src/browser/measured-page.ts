@@ -1,9 +1,11 @@
 import { readFileSync } from 'node:fs';
+import { causeInWords } from '../core/wording/words.js';
 import type { BrowserContext, CDPSession, Page } from 'playwright-core';
 import { Departures } from './departures.js';
 import { VisitTimeout } from './errors.js';
 import { NetworkLog } from './network-log.js';
 import { inFrame, moved } from './frames.js';
+import { stepsInWords } from './steps-in-words.js';
 import { RequestGate, type RequestPolicy } from './request-gate.js';
 import type { InPage, Measurement, ObservedPlacement } from './in-page/protocol.js';
 
@@ -24,6 +26,11 @@ export const mostMotionMs = 1500;
 
 /** Addresses that open other programs are never answered. */
 const longestDepartureMs = 3000;
+
+/** What the protocol says of a document that was left while it was asked. */
+const leftMeanwhile =
+  /uniqueContextId not found|Cannot find context|context was destroyed|target navigated|Promise was collected/i;
+const wentElsewhere = 'the page went elsewhere, or loaded itself anew, while it was looked at';
 
 /** As the protocol tells it. */
 interface FrameTree {
@@ -132,7 +139,7 @@ export class MeasuredPage {
     name: Name,
     ...args: Parameters<InPage[Name]>
   ): Promise<Awaited<ReturnType<InPage[Name]>>> {
-    return this.within(`asking the page to ${name}`, this.#evaluate(name, args));
+    return this.within(stepsInWords[name], this.#evaluate(name, args));
   }
 
   /** Everything that can be measured now, in the page and in the frames that it may look into. */
@@ -196,12 +203,16 @@ export class MeasuredPage {
   ): Promise<Awaited<ReturnType<InPage[Name]>>> {
     const world = this.#worlds.get(frame);
     const expression = `yukkuri.${name}(${args.map((value) => JSON.stringify(value)).join(',')})`;
-    const { result, exceptionDetails } = await this.session.send('Runtime.evaluate', {
-      expression,
-      returnByValue: true,
-      awaitPromise: true,
-      ...(world === undefined ? {} : { uniqueContextId: world }),
-    });
+    const { result, exceptionDetails } = await this.session
+      .send('Runtime.evaluate', {
+        expression,
+        returnByValue: true,
+        awaitPromise: true,
+        ...(world === undefined ? {} : { uniqueContextId: world }),
+      })
+      .catch((cause: unknown) => {
+        throw leftMeanwhile.test(causeInWords(cause)) ? new Error(wentElsewhere, { cause }) : cause;
+      });
     if (exceptionDetails)
       throw new Error(`measuring in the page failed: ${exceptionDetails.exception?.description}`);
     return result.value as Awaited<ReturnType<InPage[Name]>>;
@@ -255,10 +266,15 @@ export class MeasuredPage {
       await this.call('settle', 2);
       if (this.log.running > 0) {
         calm = 0;
-        await this.within(step, new Promise((resolve) => setTimeout(resolve, 5)));
+        await this.transfersEnd(step);
       } else {
         calm = this.log.started === before ? calm + 1 : 0;
       }
     }
+  }
+
+  /** Waits until no transfer is under way that something may wait for. */
+  async transfersEnd(step: string): Promise<void> {
+    while (this.log.running > 0) await this.within(step, new Promise((resolve) => setTimeout(resolve, 5)));
   }
 }

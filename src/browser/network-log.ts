@@ -27,6 +27,8 @@ interface OpenRequest extends LoggedRequest {
   /** Whether images or layout may wait for it. */
   awaited: boolean;
   startedMs: number;
+  /** When it was let through, or bytes of it came. */
+  movedMs: number;
   /** The document that it belongs to. */
   loaderId: string;
 }
@@ -70,6 +72,7 @@ export class NetworkLog {
         fromCache: false,
         awaited,
         startedMs: performance.now(),
+        movedMs: performance.now(),
         loaderId,
         ...this.#position,
         ...(inAdvance ? { began: 'by-itself' } : {}),
@@ -86,7 +89,9 @@ export class NetworkLog {
     });
     session.on('Network.dataReceived', ({ requestId, encodedDataLength }) => {
       const request = this.#byId.get(requestId);
-      if (request) request.receivedBytes += encodedDataLength;
+      if (!request) return;
+      request.receivedBytes += encodedDataLength;
+      request.movedMs = performance.now();
     });
     session.on('Network.requestServedFromCache', ({ requestId }) => {
       const request = this.#byId.get(requestId);
@@ -158,8 +163,11 @@ export class NetworkLog {
 
   /** @param requestId all requests if left out */
   release(requestId?: string): void {
-    if (requestId === undefined) this.#held.clear();
-    else this.#held.delete(requestId);
+    for (const id of requestId === undefined ? [...this.#held] : [requestId]) {
+      this.#held.delete(id);
+      const request = this.#byId.get(id);
+      if (request) request.movedMs = performance.now();
+    }
   }
 
   /** Requests begun so far that something may wait for: a change means that something is still happening. */
@@ -201,8 +209,16 @@ export class NetworkLog {
 const isForAnotherPage = (headers: Readonly<Record<string, string>>) =>
   Object.entries(headers).some(([name, value]) => /^(sec-)?purpose$/i.test(name) && /prefetch/i.test(value));
 
-const isStillAwaited = ({ awaited, resource, startedMs }: OpenRequest) =>
-  awaited && (!scriptTypes.has(resource) || performance.now() - startedMs < longestAnswerMs);
+function isStillAwaited({ awaited, resource, startedMs, movedMs }: OpenRequest): boolean {
+  const now = performance.now();
+  if (!awaited || (scriptTypes.has(resource) && now - startedMs >= longestAnswerMs)) return false;
+  return !shownWithout.has(resource) || now - movedMs < stalledMs;
+}
+
+/** Pages are shown without these; … */
+const shownWithout: ReadonlySet<string> = new Set(['Image', 'Font']);
+/** … of what has not moved for so long nothing more is expected, ms. */
+export const stalledMs = 5000;
 
 function toLogged(request: OpenRequest): LoggedRequest {
   const { url, resource, mimeType, status, began, scrollDepth, state, failure } = request;

@@ -14,6 +14,10 @@ export type SizeOf = (url: string) => Promise<{ width: number; height: number } 
 
 /** So many images are released one by one; on pages with more of them the rest goes together. */
 const mostReleases = 60;
+/** What has been transferred and does not show within so long is let be, ms; … */
+const longestArrivalMs = 5000;
+/** … after so many of those the rest is not waited for one by one. */
+const mostStalled = 2;
 /** Two ratios that differ by less are the same box. */
 const sameRatio = 0.01;
 
@@ -47,10 +51,13 @@ export async function releaseImages(
   const changing = [...groups].filter(([, { changes }]) => changes).slice(0, mostReleases);
   const releases: ImageRelease[] = [];
   await page.call('markPlaces');
+  let stalled = 0;
   for (const [url, { selectors }] of changing) {
+    if (stalled >= mostStalled) break;
     // An address that is not held was not asked for yet, or another one was: its arrival cannot be waited for.
     if (!(await page.releaseOnly(url))) continue;
-    await page.call('imagesArrive', selectors);
+    await page.transfersEnd('waiting for an image');
+    if (!(await page.call('imagesArrive', selectors, url, longestArrivalMs))) stalled++;
     releases.push(await look(page, url, selectors));
   }
   await page.release();

@@ -1,8 +1,7 @@
-import { Browser, measureLazyDistance, timersRunAheadMs } from '../browser/index.js';
+import { Browser, measureLazyDistance, timersRunAheadMs, usualLazyDistance } from '../browser/index.js';
 import { PriceList } from '../core/bytes/price-list.js';
 import { notJudged } from '../core/bytes/not-judged.js';
 import { totalsOf } from '../core/bytes/totals.js';
-import { checks } from '../core/checks/index.js';
 import { factsOf, type Facts, type World } from '../core/judging/facts.js';
 import { writeFixes } from '../core/judging/fixes.js';
 import { judge } from '../core/judging/judge.js';
@@ -40,15 +39,18 @@ export async function audit(site: Site, options: AuditOptions, progress: Progres
   try {
     const context = new AuditContext(site, browser, options, progress);
     closing = context.images;
+    const { faults } = context;
     progress.begin('visits', site.pages.length * options.screens.length);
     const lazyDistance = measureLazyDistance(browser);
-    lazyDistance.catch(() => undefined);
+    const distance = lazyDistance.catch((cause: unknown) => {
+      faults.note('measuring how early lazy images load', { page: '' }, cause);
+      return usualLazyDistance;
+    });
     const pages = await Promise.all(site.pages.map((page) => surveyPage(context, page)));
     const swept = await sweepPages(context, pages);
-    const { world, prices } = await priceWorld(context, weighSeen(pages), swept.sweeps, await lazyDistance);
+    const { world, prices } = await priceWorld(context, weighSeen(pages), swept.sweeps, await distance);
     const incomplete = [...pages, swept, prices].flatMap((stage) => stage.incomplete);
-    const sorted = sortIncomplete(incomplete, options.screens);
-    const { run, finished } = toRun(context, { world, pages, prices, incomplete: sorted, startedAt });
+    const { run, finished } = toRun(context, { world, pages, prices, incomplete, startedAt });
     return { run, facts: finished, matched: new Set(pages.flatMap((page) => page.matched)) };
   } finally {
     await Promise.all([browser.close(), closing?.close()]);
@@ -79,7 +81,10 @@ async function priceWorld(
     screens: options.screens,
     pages: pages.map(({ record }) => record),
     placements,
-    twins: await findTwins(context, placements),
+    twins: await findTwins(context, placements).catch((cause: unknown) => {
+      context.faults.note('looking for versions of one picture', { page: '' }, cause);
+      return new Map<string, string[]>();
+    }),
     files: images.files,
     names: new Set(site.names),
     sweeps: new Map(sweeps.map((each) => [each.placement, each])),
@@ -90,6 +95,7 @@ async function priceWorld(
     reach: options.reach,
     lazyDistance,
     wishes: options.wishes,
+    faults: context.faults,
   };
   const prices = await price(context, wide);
   const offers = await makeOffers(context, factsOf(wide));
@@ -105,12 +111,14 @@ interface Surveyed {
 }
 
 function toRun(
-  { site, browser, options }: AuditContext,
+  { site, browser, options, stages, faults }: AuditContext,
   { world, pages, prices, incomplete, startedAt }: Surveyed,
 ): { run: Run; finished: Facts } {
-  const judgement = judge(checks, world);
+  const judgement = judge(stages.checks, world);
   const { trifles, facts } = judgement;
-  const { findings, fixes, ledger } = writeFixes(judgement);
+  const nothing = { findings: [], fixes: [], ledger: [] };
+  const written = faults.attempt('writing the fixes', { page: '' }, () => writeFixes(judgement));
+  const { findings, fixes, ledger } = written ?? nothing;
   const run: Run = {
     format: 'yukkuri-run/2',
     site: { kind: site.kind, name: site.name, basePath: site.basePath },
@@ -139,7 +147,7 @@ function toRun(
     ),
     refused: countRefused(pages.map(({ record, refused }) => ({ page: record.path, urls: refused }))),
     strangeTraffic: strangeTraffic(site, options.traffic),
-    incomplete,
+    incomplete: sortIncomplete([...incomplete, ...faults.list], options.screens),
     meta: {
       tool: options.toolVersion,
       browser: `Chromium ${browser.version}`,

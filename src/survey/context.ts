@@ -1,9 +1,19 @@
 import pLimit from 'p-limit';
-import { BrowserError, type Browser, type BrowserOptions } from '../browser/index.js';
+import {
+  BrowserError,
+  sweep,
+  visit,
+  visitWithoutScript,
+  type Browser,
+  type BrowserOptions,
+} from '../browser/index.js';
+import { checks } from '../core/checks/index.js';
+import type { Check } from '../core/judging/check.js';
+import { Faults } from '../core/judging/faults.js';
 import type { Wishes } from '../core/judging/facts.js';
 import type { ReachCurve } from '../core/layout/reach.js';
 import type { Screen } from '../core/run/index.js';
-import { MeasuredCache } from '../images/index.js';
+import { MeasuredCache, readImageFacts, type Measurer } from '../images/index.js';
 import type { Site } from '../site/index.js';
 import { ImageStore } from './image-store.js';
 import { pageWeights } from './traffic.js';
@@ -34,6 +44,17 @@ export interface AuditOptions {
   encodeLimitMs?: number;
   /** Where measurements are kept; undefined keeps none. */
   cacheFolder?: string;
+  stages?: Partial<Stages>;
+}
+
+/** What an audit does its work with. Tests put others in their place, to see what a fault costs. */
+export interface Stages {
+  visit: typeof visit;
+  visitWithoutScript: typeof visitWithoutScript;
+  sweep: typeof sweep;
+  readFacts: typeof readImageFacts;
+  measure: Measurer['measure'] | undefined;
+  checks: readonly Check[];
 }
 
 export interface Progress {
@@ -47,6 +68,8 @@ export class AuditContext {
   readonly images: ImageStore;
   /** Each page's share of visits, by path. */
   readonly weights: ReadonlyMap<string, number>;
+  readonly faults = new Faults();
+  readonly stages: Stages;
   /** Runs work in the browser, a few at once. */
   readonly inBrowser: ReturnType<typeof pLimit>;
 
@@ -57,7 +80,16 @@ export class AuditContext {
     readonly progress: Progress,
   ) {
     this.urls = new SiteUrls(site.origin);
-    this.images = new ImageStore(site, this.urls, new MeasuredCache(options.cacheFolder));
+    this.stages = {
+      visit,
+      visitWithoutScript,
+      sweep,
+      checks,
+      measure: undefined,
+      readFacts: readImageFacts,
+      ...options.stages,
+    };
+    this.images = new ImageStore(site, this.urls, new MeasuredCache(options.cacheFolder), this.stages);
     this.weights = pageWeights(site, options.traffic);
     this.inBrowser = pLimit(options.atOnce);
   }

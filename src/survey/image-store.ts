@@ -1,12 +1,13 @@
 import type { ImageFile, PicturePrice } from '../core/run/index.js';
 import {
   Measurer,
-  readImageFacts,
   unknownFile,
   type Measured,
   type MeasuredCache,
   type MeasureOrder,
 } from '../images/index.js';
+import { causeInWords } from '../core/wording/words.js';
+import type { Stages } from './context.js';
 import type { Site } from '../site/index.js';
 import type { SiteUrls } from './site-urls.js';
 
@@ -15,13 +16,18 @@ export class ImageStore {
   readonly #facts = new Map<string, ImageFile>();
   readonly #reading = new Map<string, Promise<void>>();
   readonly #measurer: Measurer;
+  readonly #measure: Measurer['measure'];
+  readonly #readFacts: Stages['readFacts'];
 
   constructor(
     readonly site: Site,
     readonly urls: SiteUrls,
     readonly cache: MeasuredCache,
+    stages: Pick<Stages, 'measure' | 'readFacts'>,
   ) {
     this.#measurer = new Measurer(cache);
+    this.#measure = stages.measure ?? ((...order) => this.#measurer.measure(...order));
+    this.#readFacts = stages.readFacts;
   }
 
   fileOf = (url: string): ImageFile | undefined => this.#facts.get(url);
@@ -49,8 +55,14 @@ export class ImageStore {
       url,
       file === undefined
         ? unknownFile(url, 0, '', 'there is no such file')
-        : await readImageFacts(url, await this.site.read(file)),
+        : await this.#factsOf(url, file).catch((cause: unknown) =>
+            unknownFile(url, 0, '', `it cannot be read: ${causeInWords(cause)}`),
+          ),
     );
+  }
+
+  async #factsOf(url: string, file: string): Promise<ImageFile> {
+    return this.#readFacts(url, await this.site.read(file));
   }
 
   /**
@@ -58,7 +70,7 @@ export class ImageStore {
    * @throws {Error} when it cannot be encoded
    */
   async measure({ url, hash }: ImageFile, order: MeasureOrder): Promise<PicturePrice> {
-    const measured = await this.#measurer.measure(hash, order, async () => {
+    const measured = await this.#measure(hash, order, async () => {
       const file = this.site.fileAt(url);
       if (file === undefined) throw new Error('there is no such file');
       return this.site.read(file);
@@ -71,7 +83,7 @@ export class ImageStore {
    * @param name tells its content from every other
    */
   measureContent(name: string, order: MeasureOrder, make: () => Promise<Buffer>): Promise<Measured> {
-    return this.#measurer.measure(name, order, make);
+    return this.#measure(name, order, make);
   }
 
   /** Notes that a picture cannot be decoded whole: nothing is to be claimed of it. */

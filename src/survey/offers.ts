@@ -1,4 +1,3 @@
-import { checks } from '../core/checks/index.js';
 import type { OfferWish } from '../core/judging/check.js';
 import type { Facts, World } from '../core/judging/facts.js';
 import type { OfferedCrop } from '../core/run/index.js';
@@ -12,7 +11,7 @@ type Offers = Pick<World, 'placeholders' | 'crops' | 'sheets'>;
 
 /** Makes what fixes offer beside markup: placeholders, crops and icon sheets, for those images only whose findings need them. */
 export async function makeOffers(context: AuditContext, facts: Facts): Promise<Offers> {
-  const wishes = checks.flatMap((check) => check.wants(facts));
+  const wishes = context.stages.checks.flatMap((check) => check.wants(facts));
   const [placeholders, crops, sheets] = await Promise.all([
     forUrls(context, placeholdersOf(wishes), (content) => makePlaceholder(content)),
     cropsOf(context, wishes, facts),
@@ -71,7 +70,8 @@ async function sheetsOf({ site }: AuditContext, wishes: readonly OfferWish[]): P
     const icons = await Promise.all(
       wish.files.map(async ({ url, width, height }) => {
         const file = site.fileAt(url);
-        return file === undefined ? [] : [{ url, width, height, content: await site.read(file) }];
+        const content = file === undefined ? undefined : await site.read(file).catch(() => undefined);
+        return content ? [{ url, width, height, content }] : [];
       }),
     );
     const sheet = await makeIconSheet(icons.flat()).catch(() => undefined);

@@ -1,4 +1,4 @@
-import { sweep, type SweepRecord } from '../browser/index.js';
+import { BrowserError, type SweepRecord } from '../browser/index.js';
 import type { Incomplete, Placement, SlotSweep } from '../core/run/index.js';
 import type { AuditContext } from './context.js';
 import { identify } from './identity.js';
@@ -43,8 +43,8 @@ async function sweepPage(
     sweeps: [],
     incomplete: [{ page: path, screen: null, why: `not swept: ${why}` }],
   });
-  return context.twice(async () => {
-    const record = await sweep(browser, {
+  const sweepOnce = async (): Promise<SweptPages> => {
+    const record = await context.stages.sweep(browser, {
       url: site.origin + path,
       limitMs: options.pageLimitMs * patience,
       allows,
@@ -53,12 +53,20 @@ async function sweepPage(
     return {
       sweeps: placementsIn(record, known).flatMap(({ placement, node }) =>
         wantsSizes(placement, images.files, options.wishes.trifles)
-          ? (toSlotSweep(placement, node, record) ?? [])
+          ? (context.faults.attempt('fitting sizes', placement, () => toSlotSweep(placement, node, record)) ??
+            [])
           : [],
       ),
       incomplete: [],
     };
-  }, failed);
+  };
+  try {
+    return await context.twice(sweepOnce, failed);
+  } catch (cause) {
+    if (cause instanceof BrowserError) throw cause;
+    context.faults.note('the sweep', { page: path }, cause);
+    return { sweeps: [], incomplete: [] };
+  }
 }
 
 /** The page's placements as the nodes that they were in the load that was swept. */

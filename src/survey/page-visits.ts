@@ -1,5 +1,5 @@
 import { causeInWords } from '../core/wording/words.js';
-import { visit, visitWithoutScript, type ObservedPlacement } from '../browser/index.js';
+import { BrowserError, type ObservedPlacement } from '../browser/index.js';
 import { candidateUrls, environmentOf, pickImage } from '../core/markup/index.js';
 import type {
   Incomplete,
@@ -35,8 +35,37 @@ export interface KnownElements {
   documentOf(frameUrl: string | undefined): SourceDocument | undefined;
 }
 
-/** Visits a page on every screen and joins what was seen. */
+/** Visits a page on every screen and joins what was seen. A fault costs the page. */
 export async function surveyPage(context: AuditContext, page: Page): Promise<SurveyedPage> {
+  try {
+    return await surveyWhole(context, page);
+  } catch (cause) {
+    if (cause instanceof BrowserError) throw cause;
+    context.faults.note('reading the page', { page: page.path }, cause);
+    return nothingSurveyed(context, page);
+  }
+}
+
+function nothingSurveyed({ options, weights }: AuditContext, { path, file }: Page): SurveyedPage {
+  return {
+    record: {
+      path,
+      file,
+      base: path,
+      withoutScript: null,
+      weight: weights.get(path) ?? 0,
+      visits: options.screens.map(({ name }) => nothingSeen(name, 'unseen').visit),
+    },
+    placements: [],
+    matched: [],
+    known: { byKey: new Map(), documentOf: () => undefined },
+    leadsTo: undefined,
+    refused: [],
+    incomplete: [],
+  };
+}
+
+async function surveyWhole(context: AuditContext, page: Page): Promise<SurveyedPage> {
   const { site, urls, images, options } = context;
   const visits = await Promise.all(
     options.screens.map(async (screen) => ({
@@ -59,7 +88,11 @@ export async function surveyPage(context: AuditContext, page: Page): Promise<Sur
   );
   const documentOf = await documentsOf(context, page, html, visits);
   const sources = { documentOf, styles };
-  const { placements, byKey, byNode } = buildPlacements(page, visits, sources, urls, images.fileOf);
+  const { placements, byKey, byNode } = buildPlacements(page, visits, sources, {
+    urls,
+    fileOf: images.fileOf,
+    faults: context.faults,
+  });
   const chosen = new Set(
     visits.flatMap(({ screen, summary }) =>
       summary.matched.flatMap((node) => byNode.get(screen.name)?.get(node) ?? []),
@@ -113,14 +146,14 @@ async function documentsOf(
   for (const address of new Set(addresses)) {
     const file = urls.isOwn(address) ? site.fileAt(urls.shorten(address)) : undefined;
     if (file === undefined) continue;
-    const elements = findSourceElements((await site.read(file)).toString('utf8'));
-    frames.set(address, { file, elements });
+    const content = await site.read(file).catch(() => undefined);
+    if (content) frames.set(address, { file, elements: findSourceElements(content.toString('utf8')) });
   }
   return (frameUrl) => (frameUrl === undefined ? own : frames.get(frameUrl));
 }
 
 async function visitPage(context: AuditContext, page: Page, screen: Screen): Promise<VisitSummary> {
-  const { site, browser, options, urls, allows, progress } = context;
+  const { site, browser, options, urls, allows, progress, stages } = context;
   const order = {
     url: site.origin + page.path,
     screen,
@@ -133,13 +166,16 @@ async function visitPage(context: AuditContext, page: Page, screen: Screen): Pro
   try {
     return await context.twice(
       async () => {
-        const record = await visit(browser, order);
+        const record = await stages.visit(browser, order);
         const held =
           record.heldView && (await readPixels(record.heldView, screen.width).catch(() => undefined));
         return summarise(record, { screen: screen.name, url: order.url, urls, heldView: held });
       },
       (why) => ({ ...nothingSeen(screen.name, 'unseen'), incomplete: [why] }),
     );
+  } catch (cause) {
+    context.faults.note(`the visit on ${screen.name}`, { page: page.path }, cause);
+    return nothingSeen(screen.name, 'unseen');
   } finally {
     progress.step();
   }
@@ -162,7 +198,7 @@ async function lookWithoutScript(context: AuditContext, page: Page): Promise<Scr
   });
   try {
     return await context.twice<Scriptless>(async () => {
-      const fetched = await visitWithoutScript(browser, order);
+      const fetched = await context.stages.visitWithoutScript(browser, order);
       const shown = [...new Set(fetched.map((url) => urls.shorten(url)))].sort();
       return { seen: { urls: shown }, incomplete: [] };
     }, failed);

@@ -15,7 +15,8 @@ import { templateOf } from '../core/plan/template.js';
 import { drawnSize } from '../core/layout/drawn-size.js';
 import type { Download, ImageFile, ImageState, Placement, Screen, Shown } from '../core/run/index.js';
 import type { Page } from '../site/index.js';
-import { identify, isLinked, type SourceDocument, type SourcePlace } from './identity.js';
+import type { Faults } from '../core/judging/faults.js';
+import { identify, isLinked, type Identified, type SourceDocument, type SourcePlace } from './identity.js';
 import type { SiteUrls } from './site-urls.js';
 import { stylePlace, type StylePlaces } from './style-places.js';
 import { unfinished } from './visit-summary.js';
@@ -42,8 +43,7 @@ export function buildPlacements(
   page: Page,
   visits: readonly { screen: Screen; summary: VisitSummary }[],
   { documentOf, styles = new Map() }: PageSources,
-  urls: SiteUrls,
-  fileOf: FileOf,
+  { urls, fileOf, faults }: { urls: SiteUrls; fileOf: FileOf; faults: Faults },
 ): BuiltPlacements {
   const byKey = new Map<string, Placement>();
   const byNode: BuiltPlacements['byNode'] = new Map();
@@ -51,13 +51,13 @@ export function buildPlacements(
     const nodes = new Map<string, Placement>();
     byNode.set(screen.name, nodes);
     const downloads = firstTransfers(summary.visit.downloads);
-    for (const { element, place, key } of identify(summary.observed, documentOf)) {
+    const addElement = ({ element, place, key }: Identified) => {
       const view = element.frame
         ? { ...screen, width: element.frame.width, height: element.frame.height }
         : screen;
       const baseUrl = element.frame?.baseUrl ?? summary.baseUrl;
       const shows = observedUrl(element, downloads, urls, baseUrl, view);
-      if (isLinked(element) && shows === null) continue;
+      if (isLinked(element) && shows === null) return;
       const placement = byKey.get(key) ?? newPlacement(page, element, place, urls, urls.shorten(baseUrl));
       if (element.style && shows !== null && placement.source === null) {
         const rule = stylePlace(styles, element.style.property, shows, element.rules ?? []);
@@ -71,6 +71,10 @@ export function buildPlacements(
       byKey.set(key, placement);
       nodes.set(element.node, placement);
       addScreen(placement, element, view, shows, { urls, baseUrl, downloads, fileOf });
+    };
+    for (const found of identify(summary.observed, documentOf)) {
+      const at = { page: page.path, selector: found.element.selector };
+      faults.attempt(`reading an image on ${screen.name}`, at, () => addElement(found));
     }
   }
   const placements = [...byKey.values()].sort((a, b) => byPosition(a, b, page.file));

@@ -58,7 +58,9 @@ export async function price(context: AuditContext, world: World): Promise<Prices
     result.limited ||= affordable.length < round.length;
     const rest = wanted.slice(start + size);
     const known: World = { ...world, prices: new PriceList(result.prices, facts.files, false) };
-    if (encode === 'enough' && rest.length > 0 && isSettled(known, rest, settledFixes)) {
+    const settled = () => isSettled(known, rest, settledFixes);
+    const where = { page: '' };
+    if (encode === 'enough' && rest.length > 0 && facts.faults.attempt('ranking', where, settled)) {
       result.left += rest.length;
       break;
     }

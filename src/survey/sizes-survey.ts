@@ -1,3 +1,4 @@
+import { Faults } from '../core/judging/faults.js';
 import { Browser, sweep, type BrowserOptions } from '../browser/index.js';
 import { claimAt, type ClaimStretch, claimStretches } from '../core/judging/sizes-stretches.js';
 import type { Placement, Screen, SlotSweep } from '../core/run/index.js';
@@ -57,6 +58,7 @@ export async function surveySizes(
         survey.problems.push({ page: page.path, why: record.problem ?? 'nothing was seen of it' });
         continue;
       }
+      const faults = new Faults();
       const summary = {
         ...nothingSeen(screen.name, 'unseen'),
         baseUrl: record.page.baseUrl,
@@ -65,7 +67,17 @@ export async function surveySizes(
       const elements = findSourceElements((await site.read(page.file)).toString('utf8'));
       const documentOf = (frame: string | undefined) =>
         frame === undefined ? { file: page.file, elements } : undefined;
-      const built = buildPlacements(page, [{ screen, summary }], { documentOf }, urls, () => undefined);
+      const built = buildPlacements(
+        page,
+        [{ screen, summary }],
+        { documentOf },
+        {
+          urls,
+          fileOf: () => undefined,
+          faults,
+        },
+      );
+      for (const { why } of faults.list) survey.problems.push({ page: page.path, why });
       for (const [node, placement] of built.byNode.get(screen.name) ?? []) {
         if (placement.kind !== 'img' && placement.kind !== 'picture') continue;
         if (placement.frames || (record.matched && !record.matched.has(node))) continue;

@@ -36,7 +36,8 @@ export async function readStylePlaces(
   };
   for (const sheet of [...new Set(sheets)].sort()) {
     const file = site.fileAt(sheet);
-    if (file !== undefined) add(file, sheet, findStyleImages((await site.read(file)).toString('utf8')));
+    const content = file === undefined ? undefined : await site.read(file).catch(() => undefined);
+    if (file !== undefined && content) add(file, sheet, findStyleImages(content.toString('utf8')));
   }
   add(page.file, page.base, findPageStyleImages(page.html));
   return places;

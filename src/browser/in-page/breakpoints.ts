@@ -1,3 +1,4 @@
+import { nativeDocument } from './native.js';
 /** Widths in media conditions; em counts against the initial font size there. */
 const lengths = /(\d*\.?\d+)(px|em|rem)/g;
 const initialFontSize = 16;
@@ -30,7 +31,7 @@ function readSheet(sheet: CSSStyleSheet, found: Set<number>): void {
 /** Viewport widths that style sheets and `source` elements name, ascending, CSS px. */
 export function breakpoints(): number[] {
   const found = new Set<number>();
-  for (const sheet of document.styleSheets) readSheet(sheet, found);
-  for (const { media } of document.querySelectorAll('source')) lengthsIn(media, found);
+  for (const sheet of nativeDocument.styleSheets) readSheet(sheet, found);
+  for (const { media } of nativeDocument.querySelectorAll('source')) lengthsIn(media, found);
   return [...found].sort((a, b) => a - b);
 }

@@ -1,3 +1,4 @@
+import { native, nativeDocument } from './native.js';
 import type { ElementBox } from '../../core/mending/box-changes.js';
 
 /** What shows nothing itself, so that an edit may bring or take it. */
@@ -17,11 +18,12 @@ const boxless: ReadonlySet<string> = new Set([
  */
 export function elementBoxes(): ElementBox[] {
   const found: ElementBox[] = [];
-  for (const element of document.body.querySelectorAll('*')) {
-    if (boxless.has(element.localName) || element.getClientRects().length === 0) continue;
-    const { x, y, width, height } = element.getBoundingClientRect();
-    const [first] = element.classList;
-    const name = `${element.localName}${element.id ? `#${element.id}` : ''}${first ? `.${first}` : ''}`;
+  for (const element of nativeDocument.body.querySelectorAll('*')) {
+    const own = native(element);
+    if (boxless.has(own.localName) || own.getClientRects().length === 0) continue;
+    const { x, y, width, height } = own.getBoundingClientRect();
+    const [first] = own.classList;
+    const name = `${own.localName}${own.id ? `#${own.id}` : ''}${first ? `.${first}` : ''}`;
     found.push([name, tidy(x + scrollX), tidy(y + scrollY), tidy(width), tidy(height)]);
   }
   return found;

@@ -1,3 +1,4 @@
+import { native } from './native.js';
 import type { FramePlace } from './protocol.js';
 import { uniqueSelector } from './selector.js';
 
@@ -5,12 +6,12 @@ import { uniqueSelector } from './selector.js';
 export function framePlace(): FramePlace | null {
   const element = ownerElement();
   if (!element) return null;
-  const view = element.ownerDocument.defaultView;
+  const view = native(element).ownerDocument.defaultView;
   if (!view) return null;
   const style = view.getComputedStyle(element);
   const side = (name: string) => Number.parseFloat(style.getPropertyValue(name)) || 0;
-  const rect = element.getBoundingClientRect();
-  const hasBox = element.getClientRects().length > 0;
+  const rect = native(element).getBoundingClientRect();
+  const hasBox = native(element).getClientRects().length > 0;
   return {
     selector: uniqueSelector(element),
     box: hasBox

@@ -1,3 +1,4 @@
+import { native, nativeDocument } from './native.js';
 import { breakpoints } from './breakpoints.js';
 import { imageElements, observe, slotSizes, widthsFromFile } from './placements.js';
 import { elementBoxes } from './element-boxes.js';
@@ -10,6 +11,7 @@ import type { InPage, Measurement } from './protocol.js';
 import { pictureWraps } from './picture-wraps.js';
 import { framePlace } from './frame-place.js';
 import { scrollInner, scrollMain, scrollRange, wholeHeight } from './scrolling.js';
+import { withinMs } from './within.js';
 import { forgetRules } from './style-rules.js';
 
 let largestPaint: Element | null = null;
@@ -28,12 +30,18 @@ interface LargestPaintEntry extends PerformanceEntry {
 /** Frames in a row without a new paint entry that count as all being painted. */
 const calmFrames = 3;
 
+/** A picture that takes longer to decode is let be, ms. */
+const longestDecodeMs = 5000;
+/** So long do browsers keep text hidden for a font: CSS Fonts Level 4, section 4.9. ms. */
+const longestFontMs = 3000;
+let fontsAwaited = true;
+
 /** Waits until what has loaded in the first view is decoded, painted and reported. */
 async function paintsReported(): Promise<void> {
-  const inView = [...document.images].filter(
+  const inView = [...nativeDocument.images].filter(
     (image) => image.complete && image.getBoundingClientRect().top < innerHeight,
   );
-  await Promise.allSettled(inView.map((image) => image.decode()));
+  await withinMs(longestDecodeMs, Promise.allSettled(inView.map((image) => image.decode())));
   for (let calm = 0; calm < calmFrames;) {
     const before = largestPaint;
     await frame();
@@ -44,7 +52,7 @@ async function paintsReported(): Promise<void> {
 }
 
 async function motionEnds(mostMs: number): Promise<void> {
-  const moving = document
+  const moving = nativeDocument
     .getAnimations()
     .filter(
       ({ effect, playState }) =>
@@ -55,20 +63,21 @@ async function motionEnds(mostMs: number): Promise<void> {
   await Promise.race([rest, new Promise((resolve) => setTimeout(resolve, mostMs))]);
 }
 
-const root = () => document.scrollingElement ?? document.documentElement;
+const root = () => nativeDocument.scrollingElement ?? nativeDocument.documentElement;
 const frame = () => new Promise((resolve) => requestAnimationFrame(resolve));
 
 const measurement = (): Measurement => ({
   placements: [...imageElements().map(observe), ...linkedImages(), ...styledImages()],
-  scripted: document.scripts.length > 0,
+  scripted: nativeDocument.scripts.length > 0,
   documentHeight: wholeHeight(),
   documentWidth: root().scrollWidth,
-  baseUrl: document.baseURI,
-  viewportWidth: document.documentElement.clientWidth,
+  baseUrl: nativeDocument.baseURI,
+  viewportWidth: nativeDocument.documentElement.clientWidth,
   viewportHeight: innerHeight,
-  largestPaint: largestPaint?.isConnected ? uniqueSelector(largestPaint) : null,
+  largestPaint: largestPaint && native(largestPaint).isConnected ? uniqueSelector(largestPaint) : null,
   scrollMatters:
-    document.scripts.length > 0 || document.querySelector('[loading="lazy" i], video, iframe') !== null,
+    nativeDocument.scripts.length > 0 ||
+    nativeDocument.querySelector('[loading="lazy" i], video, iframe') !== null,
 });
 
 const inPage: InPage = {
@@ -77,7 +86,8 @@ const inPage: InPage = {
     return measurement();
   },
   settle: async (frames) => {
-    await document.fonts.ready;
+    if (fontsAwaited)
+      fontsAwaited = (await withinMs(longestFontMs, nativeDocument.fonts.ready)) !== undefined;
     for (let count = 0; count < frames; count++) await frame();
   },
   paintsReported,
@@ -86,7 +96,7 @@ const inPage: InPage = {
   widthsFromFile,
   matching: (selector) =>
     imageElements()
-      .filter((element) => element.closest(selector) !== null)
+      .filter((element) => native(element).closest(selector) !== null)
       .map(nodeName),
   breakpoints,
   markPlaces,

@@ -1,3 +1,4 @@
+import { nativeDocument } from './native.js';
 import { attributesOf } from './placements.js';
 import { nodeName } from './identity.js';
 import { styledSides } from './sides.js';
@@ -6,7 +7,7 @@ import { ancestorChain, uniqueSelector } from './selector.js';
 
 /** Icons and preloaded images: what `link` elements ask for. */
 export function linkedImages(): ObservedPlacement[] {
-  return [...document.querySelectorAll('link')]
+  return [...nativeDocument.querySelectorAll('link')]
     .filter(
       ({ rel, as }) => /(^|\s)icon(\s|$)/i.test(rel) || (/(^|\s)preload(\s|$)/i.test(rel) && as === 'image'),
     )

@@ -1,3 +1,4 @@
+import { native, nativeDocument } from './native.js';
 import type { PictureWrap } from '../../core/run/placement-types.js';
 import { nodeName } from './identity.js';
 
@@ -34,8 +35,8 @@ interface Place {
 
 function placeOf(image: HTMLImageElement, parent: Element, next: Element | null): Place {
   const own = image.getBoundingClientRect();
-  const around = parent.getBoundingClientRect();
-  const behind = next?.getBoundingClientRect();
+  const around = native(parent).getBoundingClientRect();
+  const behind = next && native(next).getBoundingClientRect();
   const style = getComputedStyle(image);
   return {
     sides: [
@@ -57,11 +58,11 @@ const isSame = (one: Place, other: Place) =>
 
 /** Puts a `picture` around an image, as a text would be written; what is returned takes it away again. */
 function wrap(image: HTMLImageElement, way: PictureWrap): () => void {
-  const picture = document.createElement('picture');
+  const picture = nativeDocument.createElement('picture');
   if (way === 'boxless') picture.setAttribute('style', 'display: contents');
-  const space = () => (way === 'spaced' ? [document.createTextNode('\n  ')] : []);
+  const space = () => (way === 'spaced' ? [nativeDocument.createTextNode('\n  ')] : []);
   image.before(picture);
-  picture.append(...space(), document.createElement('source'), ...space(), image, ...space());
+  picture.append(...space(), nativeDocument.createElement('source'), ...space(), image, ...space());
   return () => {
     picture.replaceWith(image);
   };
@@ -72,7 +73,7 @@ function wrap(image: HTMLImageElement, way: PictureWrap): () => void {
  * in a flexible box or beside others in a line lies elsewhere in a `picture`, and styles may reach it only as a child of what it stands in.
  */
 export function pictureWraps(): Record<string, PictureWrap> {
-  const images = [...document.images].filter(
+  const images = [...nativeDocument.images].filter(
     (image) =>
       image.isConnected &&
       image.parentElement !== null &&

@@ -1,3 +1,4 @@
+import { native, nativeDocument } from './native.js';
 import { ancestorChain, deepQuery, uniqueSelector } from './selector.js';
 import { nodeName } from './identity.js';
 import { scrolledDown } from './scrolling.js';
@@ -11,23 +12,27 @@ const svgNamespace = 'http://www.w3.org/2000/svg';
 /** Every element of the document that shows an image by itself, in document order. */
 export function imageElements(): Element[] {
   return deepQuery('img, input[type="image" i], image, video[poster], object[data], embed[src]').filter(
-    (element) => element.localName !== 'image' || element.namespaceURI === svgNamespace,
+    (element) => native(element).localName !== 'image' || native(element).namespaceURI === svgNamespace,
   );
 }
 
 export function observe(element: Element): ObservedPlacement {
-  const picture = element.localName === 'img' && element.parentElement?.localName === 'picture';
+  const around = native(element).parentElement;
+  const picture = native(element).localName === 'img' && around?.localName === 'picture';
   const style = getComputedStyle(element);
   const image = element instanceof HTMLImageElement ? element : undefined;
   return {
     kind: picture ? 'picture' : kindOf(element),
     node: nodeName(element),
     selector: uniqueSelector(element),
-    tag: element.localName,
+    tag: native(element).localName,
     attributes: attributesOf(element),
     sources: picture ? sourcesBefore(element) : [],
     chain: ancestorChain(element),
-    markup: (picture ? (element.parentElement ?? element) : element).outerHTML.slice(0, longestMarkup),
+    markup: (picture ? (native(element).parentElement ?? element) : element).outerHTML.slice(
+      0,
+      longestMarkup,
+    ),
     box: contentBox(element, style),
     seen: isSeen(element),
     concealed: isConcealed(element),
@@ -82,12 +87,12 @@ export function widthsFromFile(): string[] {
     (element) => element instanceof HTMLImageElement && element.srcset !== '',
   );
   return images
-    .filter((element) => element.computedStyleMap().get('width')?.toString() === 'auto')
+    .filter((element) => native(element).computedStyleMap().get('width')?.toString() === 'auto')
     .map(nodeName);
 }
 
 function kindOf(element: Element): ObservedPlacement['kind'] {
-  switch (element.localName) {
+  switch (native(element).localName) {
     case 'input':
       return 'input';
     case 'image':
@@ -104,32 +109,32 @@ function kindOf(element: Element): ObservedPlacement['kind'] {
 
 function addressOf(element: Element): string {
   const written =
-    element.getAttribute('src') ??
-    element.getAttribute('data') ??
-    element.getAttribute('href') ??
+    native(element).getAttribute('src') ??
+    native(element).getAttribute('data') ??
+    native(element).getAttribute('href') ??
     element.getAttributeNS('http://www.w3.org/1999/xlink', 'href');
   const address = element instanceof HTMLVideoElement ? element.poster : (written ?? '');
   // An address that is none stands as it is written: the page around it can be seen all the same.
-  return address !== '' && URL.canParse(address, document.baseURI)
-    ? new URL(address, document.baseURI).href
+  return address !== '' && URL.canParse(address, nativeDocument.baseURI)
+    ? new URL(address, nativeDocument.baseURI).href
     : address;
 }
 
 export function attributesOf(element: Element): Attributes {
-  return [...element.attributes].map(({ name, value }) => [name, value]);
+  return [...native(element).attributes].map(({ name, value }) => [name, value]);
 }
 
 function sourcesBefore(image: Element): Attributes[] {
   const sources: Attributes[] = [];
-  for (let node = image.previousElementSibling; node; node = node.previousElementSibling)
-    if (node.localName === 'source') sources.unshift(attributesOf(node));
+  for (let node = image.previousElementSibling; node; node = native(node).previousElementSibling)
+    if (native(node).localName === 'source') sources.unshift(attributesOf(node));
   return sources;
 }
 
 /** The content box in document coordinates, transforms applied; null for an element without a box. */
 export function contentBox(element: Element, style: CSSStyleDeclaration): Box | null {
-  if (element.getClientRects().length === 0) return null;
-  const rect = element.getBoundingClientRect();
+  if (native(element).getClientRects().length === 0) return null;
+  const rect = native(element).getBoundingClientRect();
   const side = (name: string) => Number.parseFloat(style.getPropertyValue(name)) || 0;
   const left = side('border-left-width') + side('padding-left');
   const right = side('border-right-width') + side('padding-right');

@@ -153,8 +153,8 @@ export interface InPage {
   markPlaces(): void;
   shiftsSinceMark(): SeenShifts;
   pendingImages(): PendingImage[];
-  /** Waits until images have arrived or failed. */
-  imagesArrive(selectors: readonly string[]): Promise<void>;
+  /** Waits until images that show an address have arrived or failed, but no longer than so many ms; whether they did. */
+  imagesArrive(selectors: readonly string[], url: string, limitMs: number): Promise<boolean>;
   scrollRange(): { position: number; end: number; step: number };
   /** Scrolls what scrolls inside the page and holds images, one viewport of its own on; whether anything moved. */
   scrollInner(): boolean;

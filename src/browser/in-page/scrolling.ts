@@ -1,6 +1,7 @@
+import { native, nativeDocument } from './native.js';
 import { deepQuery, parentOf } from './selector.js';
 
-const root = () => document.scrollingElement ?? document.documentElement;
+const root = () => nativeDocument.scrollingElement ?? nativeDocument.documentElement;
 
 /** Heights that differ by less do not scroll, CSS px. */
 const leastScroll = 2;
@@ -8,10 +9,10 @@ const leastScroll = 2;
 const mostOfWindow = 0.5;
 
 const scrolls = (element: Element): boolean =>
-  element.scrollHeight - element.clientHeight >= leastScroll &&
+  native(element).scrollHeight - native(element).clientHeight >= leastScroll &&
   /^(auto|scroll|overlay)$/.test(getComputedStyle(element).overflowY);
 
-const pageScrolls = () => root().scrollHeight - innerHeight >= leastScroll;
+const pageScrolls = () => native(root()).scrollHeight - innerHeight >= leastScroll;
 
 /** Until it no longer scrolls: what comes later may make another one. */
 let known: Element | undefined;
@@ -21,23 +22,23 @@ let known: Element | undefined;
  * the window; the one that holds most.
  */
 function mainScroller(): Element {
-  if (known?.isConnected && (known === root() ? pageScrolls() : scrolls(known))) return known;
+  if (known && native(known).isConnected && (known === root() ? pageScrolls() : scrolls(known))) return known;
   known = findMainScroller();
   return known;
 }
 
 function findMainScroller(): Element {
   const page = root();
-  if (pageScrolls() || !document.body) return page;
-  const candidates = [...document.body.querySelectorAll('*'), document.body].filter(
+  if (pageScrolls() || !nativeDocument.body) return page;
+  const candidates = [...nativeDocument.body.querySelectorAll('*'), nativeDocument.body].filter(
     (element) =>
-      element.clientHeight >= innerHeight * mostOfWindow &&
-      element.clientWidth >= innerWidth * mostOfWindow &&
+      native(element).clientHeight >= innerHeight * mostOfWindow &&
+      native(element).clientWidth >= innerWidth * mostOfWindow &&
       scrolls(element),
   );
   let best: Element | undefined;
   for (const candidate of candidates)
-    if (!best || candidate.scrollHeight > best.scrollHeight) best = candidate;
+    if (!best || native(candidate).scrollHeight > best.scrollHeight) best = candidate;
   return best ?? page;
 }
 
@@ -45,7 +46,7 @@ const isPage = (scroller: Element) => scroller === root();
 
 /** How far one box has moved up what is in it, CSS px; the page itself is counted by `scrollY`. */
 export const movedUpBy = (box: Element): number =>
-  box === root() || box === document.body ? 0 : box.scrollTop;
+  box === root() || box === nativeDocument.body ? 0 : native(box).scrollTop;
 
 /** How far an element has been moved up by all that scrolls around it, the page included, CSS px. */
 export function scrolledDown(element: Element): number {
@@ -57,22 +58,22 @@ export function scrolledDown(element: Element): number {
 /** Height of all that can be scrolled to, CSS px. */
 export function wholeHeight(): number {
   const scroller = mainScroller();
-  if (isPage(scroller)) return root().scrollHeight;
-  return root().scrollHeight - scroller.clientHeight + scroller.scrollHeight;
+  if (isPage(scroller)) return native(root()).scrollHeight;
+  return native(root()).scrollHeight - native(scroller).clientHeight + native(scroller).scrollHeight;
 }
 
 export function scrollMain(y: number): void {
   const scroller = mainScroller();
   if (isPage(scroller)) scrollTo({ top: y, behavior: 'instant' });
-  else scroller.scrollTo({ top: y, behavior: 'instant' });
+  else native(scroller).scrollTo({ top: y, behavior: 'instant' });
 }
 
 export function scrollRange(): { position: number; end: number; step: number } {
   const scroller = mainScroller();
   const [position, window] = isPage(scroller)
     ? [scrollY, innerHeight]
-    : [scroller.scrollTop, scroller.clientHeight];
-  return { position, end: Math.max(0, scroller.scrollHeight - window), step: Math.max(1, window) };
+    : [native(scroller).scrollTop, native(scroller).clientHeight];
+  return { position, end: Math.max(0, native(scroller).scrollHeight - window), step: Math.max(1, window) };
 }
 
 /** Boxes inside the page that scroll downwards and hold images. */
@@ -80,7 +81,7 @@ function innerScrollers(): Element[] {
   const main = mainScroller();
   const found = new Set<Element>();
   for (const image of deepQuery('img, picture, video'))
-    for (let node = parentOf(image); node && node !== document.body; node = parentOf(node))
+    for (let node = parentOf(image); node && node !== nativeDocument.body; node = parentOf(node))
       if (node !== main && node !== root() && scrolls(node)) found.add(node);
   return [...found];
 }
@@ -89,9 +90,9 @@ function innerScrollers(): Element[] {
 export function scrollInner(): boolean {
   let moved = false;
   for (const scroller of innerScrollers()) {
-    const before = scroller.scrollTop;
-    scroller.scrollTo({ top: before + scroller.clientHeight, behavior: 'instant' });
-    moved ||= scroller.scrollTop > before;
+    const before = native(scroller).scrollTop;
+    native(scroller).scrollTo({ top: before + native(scroller).clientHeight, behavior: 'instant' });
+    moved ||= native(scroller).scrollTop > before;
   }
   return moved;
 }

@@ -1,3 +1,4 @@
+import { native } from './native.js';
 import type { ChainLink } from './protocol.js';
 
 /** Between a host and what is in its shadow root. Not CSS: no selector reaches through there. */
@@ -7,16 +8,23 @@ type Root = Document | ShadowRoot;
 
 /** Elements that a selector matches in the document and in all open shadow roots, in the order of the document. */
 export function deepQuery(selector: string, root: Root = document): Element[] {
-  if (!hasShadows(root)) return [...root.querySelectorAll(selector)];
-  return [...root.querySelectorAll('*')].flatMap((element) => [
-    ...(element.matches(selector) ? [element] : []),
-    ...(element.shadowRoot ? deepQuery(selector, element.shadowRoot) : []),
+  if (!hasShadows(root)) return [...native(root).querySelectorAll(selector)];
+  return [...native(root).querySelectorAll('*')].flatMap((element) => [
+    ...(native(element).matches(selector) ? [element] : []),
+    ...shadowsOf(element).flatMap((shadow) => deepQuery(selector, shadow)),
   ]);
 }
 
+/** The open shadow root of an element, if it has one. */
+export const shadowsOf = (element: Element): ShadowRoot[] => {
+  const { shadowRoot } = native(element);
+  return shadowRoot ? [shadowRoot] : [];
+};
+
 /** Asked at every width of a sweep, so it makes no list of its own. */
 function hasShadows(root: Root): boolean {
-  for (const { shadowRoot } of root.querySelectorAll('*')) if (shadowRoot !== null) return true;
+  for (const element of native(root).querySelectorAll('*'))
+    if (native(element).shadowRoot !== null) return true;
   return false;
 }
 
@@ -26,21 +34,21 @@ function hasShadows(root: Root): boolean {
  * the host.
  */
 export function uniqueSelector(element: Element): string {
-  const root = element.getRootNode();
-  const own = selectorWithin(element, root instanceof ShadowRoot ? root : element.ownerDocument);
+  const root = native(element).getRootNode();
+  const own = selectorWithin(element, root instanceof ShadowRoot ? root : native(element).ownerDocument);
   return root instanceof ShadowRoot ? `${uniqueSelector(root.host)}${intoShadow}${own}` : own;
 }
 
 function selectorWithin(element: Element, root: Root): string {
   const steps: string[] = [];
-  for (let node: Element | null = element; node; node = node.parentElement) {
-    const id = node.id;
-    if (id && /^[A-Za-z][\w-]*$/.test(id) && root.querySelectorAll(`#${id}`).length === 1) {
+  for (let node: Element | null = element; node; node = native(node).parentElement) {
+    const id = native(node).id;
+    if (id && /^[A-Za-z][\w-]*$/.test(id) && native(root).querySelectorAll(`#${id}`).length === 1) {
       steps.unshift(`#${id}`);
       break;
     }
     steps.unshift(step(node));
-    if (node === node.ownerDocument.body) break;
+    if (node === native(node).ownerDocument.body) break;
   }
   return steps.join(' > ');
 }
@@ -50,21 +58,22 @@ export function findElement(selector: string): Element | undefined {
   let root: Root = document;
   let found: Element | null = null;
   for (const part of selector.split(intoShadow)) {
-    found = root.querySelector(part);
+    found = native(root).querySelector(part);
     if (!found) return undefined;
-    root = found.shadowRoot ?? root;
+    root = native(found).shadowRoot ?? root;
   }
   return found ?? undefined;
 }
 
 function step(element: Element): string {
-  const name = CSS.escape(element.localName);
-  const siblings = element.parentNode?.children;
+  const name = CSS.escape(native(element).localName);
+  const parent = native(element).parentNode;
+  const siblings = parent && native(parent as Element).children;
   if (!siblings) return name;
   let position = 0;
   let count = 0;
   for (const sibling of siblings) {
-    if (sibling.localName !== element.localName) continue;
+    if (native(sibling).localName !== native(element).localName) continue;
     count++;
     if (sibling === element) position = count;
   }
@@ -82,8 +91,8 @@ export const parentOf = (element: Element): Element | null => {
 export function ancestorChain(element: Element): ChainLink[] {
   const chain: ChainLink[] = [];
   for (let node = parentOf(element); node; node = parentOf(node)) {
-    chain.unshift({ tag: node.localName, classes: [...node.classList] });
-    if (node === node.ownerDocument.body) break;
+    chain.unshift({ tag: native(node).localName, classes: [...native(node).classList] });
+    if (node === native(node).ownerDocument.body) break;
   }
   return chain;
 }

@@ -1,3 +1,5 @@
+import { withinMs } from './within.js';
+import { native, nativeDocument } from './native.js';
 import { intersect } from '../../core/layout/rectangle.js';
 import { deepQuery, findElement, uniqueSelector } from './selector.js';
 import type { Box, PendingImage, SeenShifts } from './protocol.js';
@@ -109,7 +111,12 @@ function takePlaces(): Map<Node, NodePlace> {
   const found = new Map<Node, NodePlace>();
   const { width, height } = viewport();
   const view = { x: 0, y: 0, width, height };
-  if (document.body) walk(document.body, { clip: view, frame: null, block: blockOf(document.body) }, found);
+  if (nativeDocument.body)
+    walk(
+      nativeDocument.body,
+      { clip: view, frame: null, block: blockOf(nativeDocument.body), depth: 0 },
+      found,
+    );
   return found;
 }
 
@@ -121,7 +128,12 @@ interface Surroundings {
   frame: Corner | null;
   /** Nearest ancestor that is laid out as a block. */
   block: Block;
+  /** Elements around it. */
+  depth: number;
 }
+
+/** Scripts can nest elements without end; what lies deeper moves with what is around it. */
+const deepest = 1000;
 
 interface Block {
   element: Element;
@@ -129,7 +141,10 @@ interface Block {
   mixed: boolean;
 }
 
-const blockOf = (element: Element): Block => ({ element, mixed: [...element.children].some(isBlockLevel) });
+const blockOf = (element: Element): Block => ({
+  element,
+  mixed: [...native(element).children].some(isBlockLevel),
+});
 
 /**
  * Takes the places of an element and of what is in it.
@@ -137,26 +152,27 @@ const blockOf = (element: Element): Block => ({ element, mixed: [...element.chil
  */
 function walk(
   element: Element,
-  { clip, frame, block }: Surroundings,
+  { clip, frame, block, depth }: Surroundings,
   found: Map<Node, NodePlace>,
 ): Box | undefined {
   const style = getComputedStyle(element);
   // What a closed disclosure holds has boxes of an earlier layout, and none of them is drawn.
   if (style.display === 'none' || isSkipped(element, style)) return undefined;
-  const rect = element.getBoundingClientRect();
+  const rect = native(element).getBoundingClientRect();
   const box = { x: rect.x, y: rect.y, width: rect.width, height: rect.height };
   const visible = style.visibility === 'visible';
   const clips = style.overflowX !== 'visible' || style.overflowY !== 'visible';
   const inline = style.display === 'inline' || style.display === 'contents';
   let whole = box;
   // Replaced elements have no children that are laid out on the page.
-  if (!isReplaced(element)) {
+  if (!isReplaced(element) && depth < deepest) {
     const inner = {
       clip: clips ? cut(box, clip) : clip,
       frame: clips ? { x: box.x, y: box.y } : frame,
       block: inline ? block : blockOf(element),
+      depth: depth + 1,
     };
-    for (const child of [...(element.shadowRoot?.childNodes ?? []), ...element.childNodes]) {
+    for (const child of [...(native(element).shadowRoot?.childNodes ?? []), ...native(element).childNodes]) {
       if (child instanceof Element) {
         const reach = walk(child, inner, found);
         if (reach && !clips) whole = joined(whole, reach);
@@ -189,12 +205,12 @@ function joined(a: Box, b: Box): Box {
  */
 function addText(text: Text, { clip, frame, block }: Surroundings, found: Map<Node, NodePlace>): void {
   if (block.mixed) return;
-  const range = document.createRange();
+  const range = nativeDocument.createRange();
   range.selectNodeContents(text);
   const lines = range.getBoundingClientRect();
   const [first] = range.getClientRects();
   if (!first || lines.width === 0) return;
-  const around = block.element.getBoundingClientRect();
+  const around = native(block.element).getBoundingClientRect();
   const whole = { x: around.x, y: lines.y, width: around.width, height: lines.height };
   found.set(text, { box: { ...whole, x: first.x, y: first.y }, whole, clip, frame, block: around });
 }
@@ -217,11 +233,11 @@ const replaced = new Set([
   'textarea',
   'select',
 ]);
-const isReplaced = (element: Element) => replaced.has(element.localName);
+const isReplaced = (element: Element) => replaced.has(native(element).localName);
 
 /** The browser does not count boxes in which nothing is drawn: empty ones without a background or border. */
 function isDrawn(element: Element, style: CSSStyleDeclaration): boolean {
-  if (isReplaced(element) || element.childNodes.length > 0) return true;
+  if (isReplaced(element) || native(element).childNodes.length > 0) return true;
   return (
     style.backgroundImage !== 'none' ||
     isColour(style.backgroundColor) ||
@@ -251,17 +267,35 @@ export function pendingImages(): PendingImage[] {
     });
 }
 
-/** Waits until images have arrived or failed. */
-export async function imagesArrive(selectors: readonly string[]): Promise<void> {
-  const images = selectors.map(findElement).filter((element) => element instanceof HTMLImageElement);
-  await Promise.allSettled(images.map(arrives));
+/**
+ * Waits until the images that show one address have arrived or failed, but no longer than so many ms. Lazy ones are asked for when the
+ * browser sees fit: of those alone the first is enough.
+ * @returns whether they did
+ */
+export async function imagesArrive(
+  selectors: readonly string[],
+  url: string,
+  limitMs: number,
+): Promise<boolean> {
+  const bare = (address: string) => address.replace(/#.*$/s, '');
+  const images = selectors
+    .map(findElement)
+    .filter((element) => element instanceof HTMLImageElement)
+    .filter(({ currentSrc }) => bare(currentSrc) === bare(url));
+  if (images.length === 0) return true;
+  const eager = images.filter(({ loading }) => loading !== 'lazy');
+  const all = Promise.resolve<unknown>(
+    eager.length > 0 ? Promise.all(eager.map(arrives)) : Promise.race(images.map(arrives)),
+  );
+  return (await withinMs(limitMs, all)) !== undefined;
 }
 
-async function arrives(image: HTMLImageElement): Promise<void> {
+async function arrives(image: HTMLImageElement): Promise<true> {
   if (!image.complete)
     await new Promise<void>((resolve) => {
       image.addEventListener('load', () => resolve(), { once: true });
       image.addEventListener('error', () => resolve(), { once: true });
     });
-  await image.decode();
+  await image.decode().catch(() => undefined);
+  return true;
 }

@@ -1,3 +1,4 @@
+import { native } from './native.js';
 import type { SideFrom } from '../../core/run/placement-types.js';
 import { matches, readRules } from './style-rules.js';
 
@@ -31,19 +32,20 @@ function limitOf(element: Element): number | null {
   const value = Number.parseFloat(maxWidth);
   if (Number.isNaN(value)) return null;
   if (!maxWidth.endsWith('%')) return value;
-  let block = element.parentElement;
-  while (block && /^(inline|contents)$/.test(getComputedStyle(block).display)) block = block.parentElement;
+  let block = native(element).parentElement;
+  while (block && /^(inline|contents)$/.test(getComputedStyle(block).display))
+    block = native(block).parentElement;
   if (!block) return null;
   const style = getComputedStyle(block);
   const side = (name: string) => Number.parseFloat(style.getPropertyValue(name)) || 0;
-  const inner = block.clientWidth - side('padding-left') - side('padding-right');
+  const inner = native(block).clientWidth - side('padding-left') - side('padding-right');
   return Math.max(0, (inner * value) / 100);
 }
 
 function sideFrom(element: Element, side: Side): SideFrom {
-  const computed = element.computedStyleMap().get(side)?.toString() ?? 'auto';
+  const computed = native(element).computedStyleMap().get(side)?.toString() ?? 'auto';
   if (computed === 'auto') return isStyled(element, side) ? 'auto' : 'nothing';
-  return element.hasAttribute(side) && !isStyled(element, side) ? 'attribute' : 'style';
+  return native(element).hasAttribute(side) && !isStyled(element, side) ? 'attribute' : 'style';
 }
 
 /** Whether a style says anything of a side, be it `auto`: then an attribute says nothing. */
@@ -60,6 +62,6 @@ const holds = (style: CSSStyleDeclaration, side: Side) =>
   style.getPropertyValue(side) !== '' || style.getPropertyValue(logical[side]) !== '';
 
 function speaks(element: Element, side: Side): boolean {
-  if (element instanceof HTMLElement && holds(element.style, side)) return true;
+  if (element instanceof HTMLElement && holds(native(element).style, side)) return true;
   return readRules().some(({ selector, style }) => holds(style, side) && matches(element, selector));
 }

@@ -1,3 +1,4 @@
+import { native, nativeDocument } from './native.js';
 /** A rule of a sheet that this page may read. */
 interface ReadRule {
   selector: string;
@@ -8,7 +9,7 @@ let known: ReadRule[] | undefined;
 
 /** All rules that apply in this window, in the order of the sheets. Sheets of other origins cannot be read. */
 export function readRules(): readonly ReadRule[] {
-  return (known ??= [...document.styleSheets].flatMap((sheet) => rulesOf(() => sheet.cssRules)));
+  return (known ??= [...nativeDocument.styleSheets].flatMap((sheet) => rulesOf(() => sheet.cssRules)));
 }
 
 /** A page's sheets may have changed since. */
@@ -34,7 +35,7 @@ function rulesOf(list: () => CSSRuleList): ReadRule[] {
 /** Whether an element is matched by a rule's selector; one that cannot be read matches nothing. */
 export function matches(element: Element, selector: string): boolean {
   try {
-    return element.matches(selector);
+    return native(element).matches(selector);
   } catch {
     return false;
   }

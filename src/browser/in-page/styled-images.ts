@@ -1,3 +1,4 @@
+import { native } from './native.js';
 import { contentBox } from './placements.js';
 import { styleAttribute, type ObservedPlacement } from './protocol.js';
 import { styledSides } from './sides.js';
@@ -84,9 +85,11 @@ function describe(
     kind: 'css-image',
     node: `${nodeName(element)}${pseudo ?? ''}`,
     selector: `${uniqueSelector(element)}${pseudo ?? ''}`,
-    tag: element.localName,
+    tag: native(element).localName,
     attributes:
-      element.className && typeof element.className === 'string' ? [['class', element.className]] : [],
+      native(element).className && typeof native(element).className === 'string'
+        ? [['class', native(element).className]]
+        : [],
     sources: [],
     chain: ancestorChain(element),
     markup: `${property}: ${value}`,
@@ -112,7 +115,7 @@ function rulesShowing(element: Element, pseudo: string | undefined, property: st
   const rules = readRules()
     .filter(({ selector, style }) => names(style) && matchesPart(element, pseudo, selector))
     .map(({ selector }) => selector);
-  const own = pseudo === undefined && element instanceof HTMLElement && names(element.style);
+  const own = pseudo === undefined && element instanceof HTMLElement && names(native(element).style);
   return own ? [...rules, styleAttribute] : rules;
 }
 
@@ -136,7 +139,7 @@ function paintedBox(
 ) {
   if (pseudo !== undefined || property !== 'background-image')
     return pseudo === undefined && property === 'mask-image' ? box : null;
-  const rect = element.getBoundingClientRect();
+  const rect = native(element).getBoundingClientRect();
   return {
     x: rect.left + scrollX,
     y: rect.top + scrolledDown(element),

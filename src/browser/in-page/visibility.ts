@@ -1,10 +1,11 @@
+import { native, nativeDocument } from './native.js';
 import type { Behind } from './protocol.js';
 import { movedUpBy, scrolledDown } from './scrolling.js';
 
 /** Whether any part of an element's box can come into view by scrolling the page up and down. */
 export function isSeen(element: Element): boolean {
   if (!element.checkVisibility()) return false;
-  const { left, top, width, height } = element.getBoundingClientRect();
+  const { left, top, width, height } = native(element).getBoundingClientRect();
   let down = scrolledDown(element);
   const part = {
     left: left + scrollX,
@@ -13,19 +14,19 @@ export function isSeen(element: Element): boolean {
     bottom: top + down + height,
   };
   for (
-    let node = element.parentElement;
-    node && node !== document.documentElement;
-    node = node.parentElement
+    let node = native(element).parentElement;
+    node && node !== nativeDocument.documentElement;
+    node = native(node).parentElement
   ) {
     const { overflowX, overflowY } = getComputedStyle(node);
-    const rect = node.getBoundingClientRect();
+    const rect = native(node).getBoundingClientRect();
     down -= movedUpBy(node);
     // Sideways nothing but the visitor's own swipe brings a slide in; downwards the page scrolls.
-    if (overflowX !== 'visible' && node !== document.body) {
+    if (overflowX !== 'visible' && node !== nativeDocument.body) {
       part.left = Math.max(part.left, rect.left + scrollX);
       part.right = Math.min(part.right, rect.right + scrollX);
     }
-    if (/hidden|clip/.test(overflowY) && node !== document.body) {
+    if (/hidden|clip/.test(overflowY) && node !== nativeDocument.body) {
       part.top = Math.max(part.top, rect.top + down);
       part.bottom = Math.min(part.bottom, rect.bottom + down);
     }
@@ -46,7 +47,7 @@ const white = 'rgb(255, 255, 255)';
 
 /** The colour of the page around an element. */
 function groundAround(element: Element): string {
-  for (let node = element.parentElement; node; node = node.parentElement) {
+  for (let node = native(element).parentElement; node; node = native(node).parentElement) {
     const { backgroundColor } = getComputedStyle(node);
     if (isColour(backgroundColor)) return backgroundColor;
   }
@@ -55,9 +56,9 @@ function groundAround(element: Element): string {
 
 /** What styles draw behind an image: on the element itself, or on parents that are its frame. */
 export function behindOf(element: Element): Behind {
-  const own = element.getBoundingClientRect();
-  for (let node: Element | null = element; node; node = node.parentElement) {
-    const rect = node.getBoundingClientRect();
+  const own = native(element).getBoundingClientRect();
+  for (let node: Element | null = element; node; node = native(node).parentElement) {
+    const rect = native(node).getBoundingClientRect();
     const isFrame = rect.width - own.width <= frameMargin && rect.height - own.height <= frameMargin;
     if (node !== element && !isFrame) return 'nothing';
     const { backgroundImage, backgroundColor } = getComputedStyle(node);

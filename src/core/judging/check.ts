@@ -87,9 +87,9 @@ export function defineCheck<E extends Evidence>(rule: Rule<E>): Check {
     about,
     cut,
     sureness,
-    wants: (facts) => rule.wants?.(facts) ?? [],
+    wants: (facts) => guarded(rule, facts, (some) => rule.wants?.(some) ?? []),
     examine: (facts) =>
-      rule.find(facts).map((draft) => ({
+      guarded(rule, facts, (some) => rule.find(some)).map((draft) => ({
         placement: draft.placement,
         screens: draft.screens,
         words: (outcomes) => rule.words(draft, facts, outcomes),
@@ -97,3 +97,25 @@ export function defineCheck<E extends Evidence>(rule: Rule<E>): Check {
       })),
   };
 }
+
+/** What a check says of all placements but those at which it fails. */
+function guarded<Item>({ id }: Pick<Check, 'id'>, facts: Facts, work: (facts: Facts) => Item[]): Item[] {
+  const { placements, faults } = facts;
+  const what = checkInWords(id);
+  try {
+    return work(facts);
+  } catch (cause) {
+    const sound = placements.filter(
+      (placement) =>
+        faults.attempt(what, placement, () => work({ ...facts, placements: [placement] })) !== undefined,
+    );
+    // It fails at several together: nobody can say at which.
+    if (sound.length === placements.length) {
+      faults.note(what, { page: '' }, cause);
+      return [];
+    }
+    return faults.attempt(what, { page: '' }, () => work({ ...facts, placements: sound })) ?? [];
+  }
+}
+
+export const checkInWords = (id: string) => `the check "${id}"`;

@@ -1,5 +1,6 @@
 import type { TrifleLimits } from '../bytes/trifles.js';
 import type { Sharpness } from '../layout/sharpness.js';
+import { Faults } from './faults.js';
 import { Plan, type PlanInput } from '../plan/plan.js';
 import type { IconSheet, OfferedCrop, Placeholder } from '../run/types.js';
 
@@ -12,6 +13,8 @@ export interface World extends Omit<PlanInput, 'keepCredits' | 'sharpness'> {
   /** One sheet of a page's tiny files, by page. */
   sheets: ReadonlyMap<string, IconSheet>;
   wishes: Wishes;
+  /** Where faults of the program are noted; thrown away if left out. */
+  faults?: Faults;
 }
 
 /** Newer formats that the site may use, and what else the user set. */
@@ -30,9 +33,10 @@ export interface Wishes {
 /** What the checks may know: the world, and what the plan has made of it so far. */
 export interface Facts extends World {
   plan: Plan;
+  faults: Faults;
 }
 
 /** The world with a plan of which nothing is made yet. */
 export function factsOf(world: World): Facts {
-  return { ...world, plan: new Plan({ ...world, ...world.wishes }) };
+  return { ...world, plan: new Plan({ ...world, ...world.wishes }), faults: world.faults ?? new Faults() };
 }

@@ -2,9 +2,11 @@ import { groupBy } from '../grouping.js';
 import { ClaimReader, type Candidate } from '../plan/claims.js';
 import { unitOf } from '../plan/units.js';
 import type { Finding, Fix, LedgerEntry, Placement } from '../run/types.js';
+import type { Facts } from './facts.js';
 import { averageShift, feltRank, visitsTouched } from './felt.js';
 import type { Judgement, Kept } from './judge.js';
 import { Clusters } from './clusters.js';
+import { followPreloads } from './follow.js';
 import type { FixGroup } from './fix-group.js';
 import { FixWriter } from './fix-writer.js';
 import { shareFindings } from './finding-shares.js';
@@ -16,12 +18,71 @@ export interface Written {
   ledger: LedgerEntry[];
 }
 
-/** Groups what was found into fixes, orders them by what each adds to those above, and writes what to paste. */
+/**
+ * Groups what was found into fixes, orders them by what each adds to those above, and writes what to paste. What cannot be written is
+ * taken back with its findings, and the rest is claimed anew: what was its may be theirs.
+ */
 export function writeFixes(judgement: Judgement): Written {
-  const { claimed, groups, ledger } = claimFixes(judgement);
-  const writer = new FixWriter(judgement, groups);
-  const fixes = claimed.map(({ group, claim }) => writer.write(group, claim, ledger));
-  return { findings: shareFindings(judgement.kept, groups, ledger, judgement.facts.screens), fixes, ledger };
+  const { facts } = judgement;
+  const givenUp = new Set<string>();
+  for (let kept = judgement.kept; ;) {
+    const { claimed, groups, ledger } = claimFixes({ ...judgement, kept });
+    const writer = new FixWriter({ ...judgement, kept }, groups);
+    const spoiled: FixGroup[] = [];
+    const fixes = claimed.flatMap(({ group, claim }) => {
+      const write = (some: FixGroup) => writer.write(some, claim, ledger);
+      try {
+        return write(group);
+      } catch (cause) {
+        spoiled.push(spoiledIn(group, write, kept, facts, cause));
+        return [];
+      }
+    });
+    if (spoiled.length === 0)
+      return { findings: shareFindings(kept, groups, ledger, facts.screens), fixes, ledger };
+    const gone = new Set(spoiled.flatMap(({ findings }) => findings));
+    const before = givenUp.size;
+    for (const { byHand, placements } of spoiled)
+      if (!byHand) for (const { id } of placements) givenUp.add(id);
+    if (gone.size === 0 && givenUp.size === before)
+      throw new Error('What cannot be written cannot be taken back either. This is a fault of the program.');
+    takeBack(givenUp, judgement);
+    kept = kept.filter((_, index) => !gone.has(index));
+  }
+}
+
+/** The images of a group that cannot be written, each noted; all of them where nobody can say which. */
+function spoiledIn(
+  group: FixGroup,
+  write: (some: FixGroup) => unknown,
+  kept: readonly Kept[],
+  { faults }: Facts,
+  cause: unknown,
+): FixGroup {
+  const own = (placement: Placement) =>
+    group.findings.filter((index) => kept[index]?.found.placement === placement);
+  const placements = group.placements.filter(
+    (placement) =>
+      faults.attempt('writing a fix', placement, () =>
+        write({ ...group, placements: [placement], findings: own(placement) }),
+      ) === undefined,
+  );
+  if (placements.length > 0) return { ...group, placements, findings: placements.flatMap(own) };
+  faults.note('writing a fix', group.placements[0] ?? { page: '' }, cause);
+  return group;
+}
+
+/** Leaves images as they are; preloads that were written for them are written anew for what they are now. */
+function takeBack(givenUp: ReadonlySet<string>, { facts, following }: Judgement): void {
+  const isGivenUp = ({ id }: Placement) => givenUp.has(id);
+  const pages = new Set(facts.placements.filter(isGivenUp).map(({ page }) => page));
+  const follows = ({ kind, page }: Placement) => kind === 'preload' && pages.has(page);
+  for (const placement of facts.placements)
+    if (isGivenUp(placement) || follows(placement)) facts.plan.takeBack(placement);
+  followPreloads(
+    { ...facts, placements: facts.placements.filter((each) => !(isGivenUp(each) && follows(each))) },
+    following,
+  );
 }
 
 /** Expected bytes of each fix in its order, without what it writes. */

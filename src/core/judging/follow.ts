@@ -16,20 +16,30 @@ export interface Following {
  * A preload asks for a file by its address, so it has to change with the image that it was written for; else the page fetches the old file
  * beside the new one. Where links cannot say what the image takes, the preload is left out.
  */
-export function followPreloads({ plan, placements, screens }: Facts, told: readonly Following[]): void {
-  const byId = new Map(placements.map((placement) => [placement.id, placement]));
-  for (const preload of placements) {
-    if (preload.kind !== 'preload' || !plan.stateOf(preload)) continue;
-    const order = told.find((each) => each.preload === preload);
-    const image = order ? byId.get(order.image) : imageOf(preload, placements, plan, screens);
-    if (!image) continue;
-    const start = order?.from ?? Number.POSITIVE_INFINITY;
-    for (let stage = 1; stage <= lastStage; stage++) {
-      if (stage !== start && !plan.isChanged(image, stage)) continue;
-      if (stage < start && order) continue;
-      const state = linkFor(preload, image, stage, plan, screens);
-      if (state) plan.change(preload, stage, state);
-    }
+export function followPreloads(facts: Facts, told: readonly Following[]): void {
+  const byId = new Map(facts.placements.map((placement) => [placement.id, placement]));
+  for (const preload of facts.placements)
+    if (preload.kind === 'preload' && facts.plan.stateOf(preload))
+      facts.faults.attempt('writing a preload', preload, () => {
+        const order = told.find((each) => each.preload === preload);
+        follow(preload, order, order && byId.get(order.image), facts);
+      });
+}
+
+function follow(
+  preload: Placement,
+  order: Following | undefined,
+  wanted: Placement | undefined,
+  { plan, placements, screens }: Facts,
+): void {
+  const image = order ? wanted : imageOf(preload, placements, plan, screens);
+  if (!image) return;
+  const start = order?.from ?? Number.POSITIVE_INFINITY;
+  for (let stage = 1; stage <= lastStage; stage++) {
+    if (stage !== start && !plan.isChanged(image, stage)) continue;
+    if (stage < start && order) continue;
+    const state = linkFor(preload, image, stage, plan, screens);
+    if (state) plan.change(preload, stage, state);
   }
 }
 

@@ -5,7 +5,7 @@ import type { ImageState } from '../plan/image-state.js';
 import { pageScreens, type PageScreen } from '../plan/page-ledger.js';
 import { stageOf } from '../plan/plan.js';
 import type { Placement, TrifleCount } from '../run/types.js';
-import type { Case, Check, Outcomes, Remedy } from './check.js';
+import { checkInWords, type Case, type Check, type Outcomes, type Remedy } from './check.js';
 import { companions } from './companions.js';
 import { countTrifles, decide, type Trial } from './decide.js';
 import { factsOf, type Facts, type World } from './facts.js';
@@ -27,6 +27,8 @@ export interface Kept {
 export interface Judgement {
   kept: Kept[];
   trifles: TrifleCount;
+  /** Preloads that are to ask for what an image takes. */
+  following: Following[];
   /** The facts with the plan as the last findings left it. */
   facts: Facts;
 }
@@ -39,12 +41,16 @@ export function judge(checks: readonly Check[], world: World): Judgement {
   const facts = factsOf(world);
   const judging = new Judging(facts);
   for (const check of checks) if (check.cut === null) judging.repair(check);
-  for (const cut of cutOrder) for (const check of checks) if (check.cut === cut) judging.cut(check, cut);
+  for (const cut of cutOrder)
+    for (const check of checks)
+      if (check.cut === cut)
+        facts.faults.attempt(checkInWords(check.id), { page: '' }, () => judging.cut(check, cut));
   followPreloads(facts, judging.following);
   // Listed in the order of the checks, whatever the order in which they had to run.
   const rank = new Map(checks.map((check, index) => [check, index]));
   judging.kept.sort((a, b) => (rank.get(a.check) ?? 0) - (rank.get(b.check) ?? 0));
-  return { kept: judging.kept, trifles: judging.trifles, facts };
+  const { kept, trifles, following } = judging;
+  return { kept, trifles, following, facts };
 }
 
 class Judging {
@@ -59,40 +65,55 @@ class Judging {
 
   /** What costs no bytes by itself is mended whatever that does to the bytes. */
   repair(check: Check): void {
-    for (const found of check.examine(this.facts)) {
-      const remedy = found.remedy();
-      const state = this.#tried(found.placement, remedy.changes);
-      const outcomes = this.#outcomes(found.placement, state);
-      if (state) this.facts.plan.change(found.placement, stageOf('repair'), state);
-      this.#keep({ check, found, remedy, planned: state !== undefined }, outcomes);
-    }
+    for (const found of check.examine(this.facts))
+      this.#guarded(check, found, () => {
+        const remedy = found.remedy();
+        const state = this.#tried(found.placement, remedy.changes);
+        const outcomes = this.#outcomes(found.placement, state);
+        this.#keep({ check, found, remedy, planned: state !== undefined }, outcomes);
+        if (state) this.facts.plan.change(found.placement, stageOf('repair'), state);
+      });
   }
 
   /** What costs bytes is mended as far as that saves some. */
   cut(check: Check, cut: CutKind): void {
     const { plan } = this.facts;
-    const cases = check.examine(this.facts).map((found) => {
-      const remedy = found.remedy();
-      return { found, remedy, state: this.#tried(found.placement, remedy.changes) };
-    });
+    const cases = check.examine(this.facts).flatMap(
+      (found) =>
+        this.#guarded(check, found, () => {
+          const remedy = found.remedy();
+          return { found, remedy, state: this.#tried(found.placement, remedy.changes) };
+        }) ?? [],
+    );
     const trials = cases.flatMap(({ found, state }): Trial[] =>
       state ? [{ placement: found.placement, state }] : [],
     );
     const hidden = companions(trials, this.facts);
     const verdict = decide(cut, [...trials, ...hidden], this.facts, this.#pages);
     countTrifles(trials, verdict, this.facts, this.trifles);
+    const spoiled = new Set<string>();
     for (const { found, remedy, state } of cases) {
       const { placement } = found;
       const follows = remedy.follows !== undefined;
       // What nobody can paste is told all the same, and claims nothing.
       const planned = follows || (state !== undefined && verdict.made.has(placement.id));
       if (!planned && (state || remedy.notes.length === 0)) continue;
-      this.#keep({ check, found, remedy, planned }, this.#outcomes(placement, state));
-      if (remedy.follows !== undefined)
+      const kept = this.#guarded(check, found, () => {
+        this.#keep({ check, found, remedy, planned }, this.#outcomes(placement, state));
+        return true;
+      });
+      if (!kept) spoiled.add(placement.id);
+      else if (remedy.follows !== undefined)
         this.following.push({ preload: placement, image: remedy.follows, from: stageOf(cut) });
     }
     for (const { placement, state } of [...trials, ...hidden])
-      if (verdict.made.has(placement.id)) plan.change(placement, stageOf(cut), state);
+      if (verdict.made.has(placement.id) && !spoiled.has(placement.id))
+        plan.change(placement, stageOf(cut), state);
+  }
+
+  /** A fault at one placement costs what one check says of it. */
+  #guarded<Result>({ id }: Check, { placement }: Case, work: () => Result): Result | undefined {
+    return this.facts.faults.attempt(checkInWords(id), placement, work);
   }
 
   #keep(kept: Omit<Kept, 'says' | 'bytes'>, outcomes: Outcomes): void {

@@ -82,6 +82,11 @@ export class Plan {
     this.#history.set(id, history);
   }
 
+  /** Leaves a placement as it is, whatever was changed. */
+  takeBack({ id }: Pick<Placement, 'id'>): void {
+    this.#history.set(id, (this.#history.get(id) ?? []).slice(0, 1));
+  }
+
   /** What a screen takes for a placement after a stage, or now. */
   taken(placement: Placement, screen: string, stage = lastStage): Taken | undefined {
     return this.takenWith(placement, this.stateOf(placement, stage), screen);

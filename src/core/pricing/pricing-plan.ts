@@ -46,7 +46,9 @@ export function wantedPrices(facts: Facts): WantedPrice[] {
   const wants = new Map<string, OpenWant>();
   const weights = new Map(facts.pages.map(({ path, weight }) => [path, weight]));
   for (const placement of facts.placements)
-    addPlacement(placement, weights.get(placement.page) ?? 0, facts, wants);
+    facts.faults.attempt('choosing what to encode', placement, () =>
+      addPlacement(placement, weights.get(placement.page) ?? 0, facts, wants),
+    );
   return [...wants.values()]
     .map(({ file, make, have, downloads, templates }) => ({
       file,

@@ -78,7 +78,7 @@ export function footer(page: TextPage, run: Readonly<Run>): void {
     );
     for (const { page: path, screen, why } of run.incomplete.slice(0, mostIncomplete))
       page.text(
-        `${plainText(path)}${screen === null ? '' : ` on ${plainText(screen)}`}: ${plainText(why)}`,
+        `${path === '' ? 'the whole site' : plainText(path)}${screen === null ? '' : ` on ${plainText(screen)}`}: ${plainText(why)}`,
         4,
         '  - ',
       );

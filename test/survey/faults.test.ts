@@ -1,0 +1,134 @@
+import { expect } from 'chai';
+import type { Check } from '../../dist/src/core/judging/check.js';
+import { checks } from '../../dist/src/core/checks/index.js';
+import { defaultTrifles } from '../../src/core/bytes/trifles.js';
+import { defaultReach } from '../../src/core/layout/reach.js';
+import type { Run } from '../../src/core/run/index.js';
+import { readImageFacts, measurePicture } from '../../dist/src/images/index.js';
+import { sweep, visit } from '../../dist/src/browser/index.js';
+import { openFolder } from '../../dist/src/site/index.js';
+import { audit, type AuditOptions } from '../../dist/src/survey/index.js';
+import { page, photo, removeSites, siteOf } from '../support/program.js';
+
+type Stages = NonNullable<AuditOptions['stages']>;
+
+const screen = { name: 'phone', width: 400, height: 800, density: 2, touch: true, share: 1 };
+const silent = { begin: () => undefined, step: () => undefined };
+
+const image = (name: string) =>
+  `<img src="${name}.jpg" srcset="${name}.jpg 900w" sizes="100vw" style="width:50%" alt="A hut">`;
+
+async function runWith(folder: string, stages: Stages): Promise<Run> {
+  const site = await openFolder(folder);
+  try {
+    const { run } = await audit(
+      site,
+      {
+        screens: [screen],
+        pageLimitMs: 30_000,
+        atOnce: 2,
+        allowOtherHosts: false,
+        toolVersion: 'test',
+        wishes: {
+          formats: ['avif', 'webp'],
+          trifles: defaultTrifles,
+          keepCredits: false,
+          crops: false,
+          sharpness: Number.POSITIVE_INFINITY,
+        },
+        looks: 73,
+        reach: defaultReach,
+        encode: 'enough',
+        stages,
+      },
+      silent,
+    );
+    return run;
+  } finally {
+    await site.close();
+  }
+}
+
+/** What a run says of one page, but for shares of visits, which others' faults may change. */
+const saidOf = (run: Run, path: string) => ({
+  placements: run.placements.filter(({ page: own }) => own === path),
+  sweeps: run.sweeps.filter(({ placement }) => placement.startsWith(`${path}#`)),
+  findings: run.findings
+    .filter(({ placement }) => placement.startsWith(`${path}#`))
+    .map(({ check, says }) => `${check}: ${says}`),
+  texts: run.fixes
+    .filter(({ pages }) => pages.includes(path))
+    .flatMap(({ places }) => places.filter((place) => place.page === path).map(({ after }) => after)),
+});
+
+const fault = (): never => {
+  throw new Error('a fault on purpose');
+};
+
+/** The checks, one of them with another part of its own. */
+const withCheck = (id: string, change: (check: Check) => Partial<Check>): Stages => ({
+  checks: checks.map((check) => (check.id === id ? { ...check, ...change(check) } : check)),
+});
+
+/** A part of what a check finds on the second page fails. */
+const atSecond = (part: 'remedy' | 'words'): Stages =>
+  withCheck('older-format', (check) => ({
+    examine: (facts) =>
+      check
+        .examine(facts)
+        .map((found) => (found.placement.page === '/second.html' ? { ...found, [part]: fault } : found)),
+  }));
+
+const stages: Record<string, { stages: Stages; said: RegExp; screen?: string }> = {
+  'a visit': {
+    stages: {
+      visit: (browser, order) => (order.url.endsWith('second.html') ? fault() : visit(browser, order)),
+    },
+    said: /the visit on phone failed/,
+  },
+  'a sweep': {
+    stages: {
+      sweep: (browser, order) => (order.url.endsWith('second.html') ? fault() : sweep(browser, order)),
+    },
+    said: /the sweep failed/,
+  },
+  'reading a file': {
+    stages: { readFacts: (url, content) => (url === '/two.jpg' ? fault() : readImageFacts(url, content)) },
+    said: /two\.jpg|^$/,
+  },
+  'measuring a picture': {
+    stages: {
+      measure: async (_hash, order, read) =>
+        order.width === 901 ? fault() : measurePicture(await read(), order),
+    },
+    said: /two\.jpg cannot be encoded/,
+  },
+  'what a check proposes': { stages: atSecond('remedy'), said: /the check "older-format" failed at / },
+  'what a check says': { stages: atSecond('words'), said: /the check "older-format" failed at / },
+};
+
+describe('a fault of the program', function () {
+  this.timeout(120_000);
+  let folder = '';
+  let sound: Run;
+
+  before(async () => {
+    folder = await siteOf({
+      'index.html': page(image('one')),
+      'second.html': page(image('two')),
+      'one.jpg': await photo(900, 600, 92),
+      'two.jpg': await photo(901, 600, 92),
+    });
+    sound = await runWith(folder, {});
+  });
+  after(removeSites);
+
+  for (const [stage, { stages: faulty, said }] of Object.entries(stages))
+    it(`in ${stage} costs what it touches, and is told`, async () => {
+      const run = await runWith(folder, faulty);
+      expect(saidOf(run, '/')).to.deep.equal(saidOf(sound, '/'));
+      expect(saidOf(run, '/second.html')).to.not.deep.equal(saidOf(sound, '/second.html'));
+      expect(run.incomplete.map(({ why }) => why).join('\n')).to.match(said);
+      expect(run.incomplete.every(({ page: path }) => path === '/second.html')).to.equal(true);
+    });
+});
