@@ -1,6 +1,7 @@
 import { chromium, type Browser as Driver, type BrowserContext } from 'playwright-core';
 import type { Screen } from '../core/run/index.js';
 import { BrowserError } from './errors.js';
+import { gateSwitches, openOuterGate, type OuterGate, type Reach } from './outer-gate.js';
 import { findBrowser, type FoundBrowser } from './find.js';
 
 export interface BrowserOptions {
@@ -34,18 +35,35 @@ const switches = [
 export class Browser {
   #driver: Promise<Driver> | undefined;
   #version = '';
+  #starts = 0;
 
   private constructor(
     readonly found: FoundBrowser,
     readonly sandbox: boolean,
+    readonly gate: OuterGate,
+    readonly reach: Reach,
   ) {}
 
-  /** @throws {BrowserError} when there is none or it does not start */
-  static async open(options: BrowserOptions = {}): Promise<Browser> {
+  /**
+   * @param reach what it may ask for, whoever asks in it
+   * @throws {BrowserError} when there is none or it does not start
+   */
+  static async open(options: BrowserOptions = {}, reach: Reach): Promise<Browser> {
     const sandbox = options.sandbox ?? process.getuid?.() !== 0;
-    const browser = new Browser(await findBrowser(options.path), sandbox);
-    await browser.#started();
-    return browser;
+    const found = await findBrowser(options.path);
+    const browser = new Browser(found, sandbox, await openOuterGate(reach), reach);
+    try {
+      await browser.#started();
+      return browser;
+    } catch (cause) {
+      await browser.close();
+      throw cause;
+    }
+  }
+
+  /** How often it had to be started anew because it died. */
+  get restarts(): number {
+    return Math.max(0, this.#starts - 1);
   }
 
   /** For example `147.0.7727.0`. */
@@ -82,6 +100,7 @@ export class Browser {
     const driver = await this.#driver?.catch(() => undefined);
     this.#driver = undefined;
     await driver?.close();
+    await this.gate.close();
   }
 
   async #started(): Promise<Driver> {
@@ -98,12 +117,13 @@ export class Browser {
       const driver = await chromium.launch({
         executablePath: this.found.executable,
         chromiumSandbox: this.sandbox,
-        args: switches,
+        args: [...switches, ...gateSwitches(this.gate, this.reach)],
         timeout: startLimitMs,
         handleSIGINT: false,
         env: { ...definedVariables(), ...this.found.environment },
       });
       this.#version = driver.version();
+      this.#starts++;
       return driver;
     } catch (cause) {
       const said = cause instanceof Error ? firstUsefulLine(cause.message) : String(cause);

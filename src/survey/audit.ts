@@ -9,6 +9,7 @@ import { wasSeen } from '../core/bytes/visit-weights.js';
 import type { Incomplete, Run, Screen } from '../core/run/index.js';
 import { encoderVersions } from '../images/index.js';
 import type { Site } from '../site/index.js';
+import { SiteUrls } from './site-urls.js';
 import { strangeTraffic } from './traffic.js';
 import { AuditContext, type AuditOptions, type Progress } from './context.js';
 import type { ImageStore } from './image-store.js';
@@ -34,7 +35,13 @@ export interface AuditOutcome {
  */
 export async function audit(site: Site, options: AuditOptions, progress: Progress): Promise<AuditOutcome> {
   const startedAt = new Date();
-  const browser = await Browser.open(options.browser);
+  const urls = new SiteUrls(site.origin);
+  const unlisted: string[] = [];
+  const browser = await Browser.open(options.browser, {
+    allows: (url) => options.allowOtherHosts || urls.staysHere(url),
+    everywhere: options.allowOtherHosts,
+    onRefused: (host) => unlisted.push(`http://${host}/`),
+  });
   let closing: ImageStore | undefined;
   try {
     const context = new AuditContext(site, browser, options, progress);
@@ -50,7 +57,7 @@ export async function audit(site: Site, options: AuditOptions, progress: Progres
     const swept = await sweepPages(context, pages);
     const { world, prices } = await priceWorld(context, weighSeen(pages), swept.sweeps, await distance);
     const incomplete = [...pages, swept, prices].flatMap((stage) => stage.incomplete);
-    const { run, finished } = toRun(context, { world, pages, prices, incomplete, startedAt });
+    const { run, finished } = toRun(context, { world, pages, prices, incomplete, unlisted, startedAt });
     return { run, facts: finished, matched: new Set(pages.flatMap((page) => page.matched)) };
   } finally {
     await Promise.all([browser.close(), closing?.close()]);
@@ -107,12 +114,14 @@ interface Surveyed {
   pages: readonly SurveyedPage[];
   prices: Prices;
   incomplete: Incomplete[];
+  /** Addresses that were refused to what no page's log shows. */
+  unlisted: string[];
   startedAt: Date;
 }
 
 function toRun(
   { site, browser, options, stages, faults }: AuditContext,
-  { world, pages, prices, incomplete, startedAt }: Surveyed,
+  { world, pages, prices, incomplete, unlisted, startedAt }: Surveyed,
 ): { run: Run; finished: Facts } {
   const judgement = judge(stages.checks, world);
   const { trifles, facts } = judgement;
@@ -145,7 +154,10 @@ function toRun(
     redirected: pages.flatMap(({ record, leadsTo }) =>
       leadsTo === undefined ? [] : [{ page: record.path, to: leadsTo }],
     ),
-    refused: countRefused(pages.map(({ record, refused }) => ({ page: record.path, urls: refused }))),
+    refused: countRefused(
+      pages.map(({ record, refused }) => ({ page: record.path, urls: refused })),
+      unlisted,
+    ),
     strangeTraffic: strangeTraffic(site, options.traffic),
     incomplete: sortIncomplete([...incomplete, ...faults.list], options.screens),
     meta: {
@@ -154,6 +166,7 @@ function toRun(
       encoder: encoderVersions(),
       startedAt: startedAt.toISOString(),
       elapsedMs: Date.now() - startedAt.getTime(),
+      browserRestarts: browser.restarts,
     },
   };
   return { run, finished: facts };

@@ -26,7 +26,11 @@ export async function compareLayouts(
   progress: Progress,
 ): Promise<ComparedLayouts> {
   const survey: ComparedLayouts = { changes: [], pages: 0, widths: layoutWidths.length, problems: [] };
-  const browser = await Browser.open(options.browser);
+  const browser = await Browser.open(options.browser, {
+    allows: (url) =>
+      options.allowOtherHosts || [before, after].some(({ origin }) => new SiteUrls(origin).staysHere(url)),
+    everywhere: options.allowOtherHosts,
+  });
   const inBrowser = pLimit(options.atOnce);
   const layouts = (site: Site, path: string): Promise<LayoutRecord> => {
     const urls = new SiteUrls(site.origin);

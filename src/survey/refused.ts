@@ -1,7 +1,13 @@
 import type { RefusedRequest } from '../core/run/index.js';
 
-/** Counts the requests to other hosts that were refused, by host. */
-export function countRefused(pages: readonly { page: string; urls: readonly string[] }[]): RefusedRequest[] {
+/**
+ * Counts the requests to other hosts that were refused, by host.
+ * @param unlisted addresses that workers, sockets and the like asked for: nobody can say for which page
+ */
+export function countRefused(
+  pages: readonly { page: string; urls: readonly string[] }[],
+  unlisted: readonly string[] = [],
+): RefusedRequest[] {
   const hosts = new Map<string, { requests: number; pages: Set<string> }>();
   for (const { page, urls } of pages) {
     for (const url of urls) {
@@ -12,6 +18,8 @@ export function countRefused(pages: readonly { page: string; urls: readonly stri
       hosts.set(host, entry);
     }
   }
+  for (const host of new Set(unlisted.map(hostOf)))
+    if (!hosts.has(host)) hosts.set(host, { requests: 0, pages: new Set() });
   return [...hosts]
     .map(([host, entry]) => ({ host, requests: entry.requests, pages: [...entry.pages].sort() }))
     .sort((a, b) => (a.host < b.host ? -1 : 1));

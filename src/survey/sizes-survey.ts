@@ -40,9 +40,10 @@ export async function surveySizes(
   options: SizesOptions,
   progress: Progress,
 ): Promise<SizesSurvey> {
-  const browser = await Browser.open(options.browser);
-  const survey: SizesSurvey = { groups: [], problems: [] };
   const urls = new SiteUrls(site.origin);
+  const reach = { allows: (url: string) => urls.staysHere(url) };
+  const browser = await Browser.open(options.browser, reach);
+  const survey: SizesSurvey = { groups: [], problems: [] };
   const groups = new Map<string, SizesGroup>();
   progress.begin('sweeps', site.pages.length);
   try {
@@ -50,7 +51,7 @@ export async function surveySizes(
       const record = await sweep(browser, {
         url: site.origin + page.path,
         limitMs: options.pageLimitMs,
-        allows: (url) => urls.staysHere(url),
+        allows: reach.allows,
         ...(options.match === undefined ? {} : { match: options.match }),
       });
       progress.step();

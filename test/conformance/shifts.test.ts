@@ -95,7 +95,7 @@ describe('layout shifts of generated pages', function () {
       ),
     });
     const site = await openFolder(folder);
-    const browser = await Browser.open();
+    const browser = await Browser.open({}, { allows: () => true });
     const limit = pLimit(4);
     const wrong: string[] = [];
     let shifted = 0;

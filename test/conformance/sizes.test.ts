@@ -17,7 +17,7 @@ describe(`sizes, compared with the slots in the browser at ${widths.length} widt
 
   before(async () => {
     site = await openFolder(await drawDemoSite(undefined, { begin: () => undefined, step: () => undefined }));
-    browser = await Browser.open();
+    browser = await Browser.open({}, { allows: (url: string) => `${url}/`.startsWith(site.origin) });
   });
   after(async () => {
     await browser.close();

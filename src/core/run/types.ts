@@ -181,4 +181,6 @@ export interface RunMeta {
   encoder: string;
   startedAt: string;
   elapsedMs: number;
+  /** How often the browser died and was started anew. */
+  browserRestarts: number;
 }

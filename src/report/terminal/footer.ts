@@ -38,16 +38,19 @@ export function footer(page: TextPage, run: Readonly<Run>): void {
     );
   }
   if (run.refused.length > 0) {
-    const hosts = run.refused.map(({ host, requests }) => `${plainText(host)} (${requests})`);
+    const hosts = run.refused.map(
+      ({ host, requests }) => `${plainText(host)} (${requests === 0 ? 'by a socket or worker' : requests})`,
+    );
     page.text(
       `Requests to other hosts were refused: ${listed([...hosts.slice(0, 8), ...moreOf(hosts.length - 8, 'host')])}. Allow them with --other-hosts.`,
     );
     const pages = [...new Set(run.refused.flatMap((each) => each.pages))].sort();
     const named = pages.slice(0, 5).map((path) => plainText(path));
-    page.text(
-      `Totals, layout and lazy distances lack what they would bring on ${count(pages.length, 'page')}: ${listed([...named, ...moreOf(pages.length - 5, 'page')])}.`,
-      4,
-    );
+    if (pages.length > 0)
+      page.text(
+        `Totals, layout and lazy distances lack what they would bring on ${count(pages.length, 'page')}: ${listed([...named, ...moreOf(pages.length - 5, 'page')])}.`,
+        4,
+      );
   }
   if (run.redirected.length > 0) {
     const named = run.redirected
@@ -67,6 +70,8 @@ export function footer(page: TextPage, run: Readonly<Run>): void {
       `Visits were counted for paths that the site does not have: ${paths.join(', ')}${more > 0 ? ` and ${group(more)} more` : ''}. They are left out.`,
     );
   }
+  if (run.meta.browserRestarts > 0)
+    page.text(`The browser died and was started anew ${times(run.meta.browserRestarts)}.`);
   page.blank();
   page.text(paint.dim(words));
   if (run.incomplete.length > 0) {
@@ -106,3 +111,5 @@ function pricing(
     `“Looks the same” means: as like the picture at that width as a plain JPEG of quality ${group(looks)} of it is (--looks). See it for yourself: yukkuri weigh --fix <name behind a title> --picture compared.png`,
   );
 }
+
+const times = (often: number) => (often === 1 ? 'once' : `${group(often)} times`);

@@ -1,0 +1,47 @@
+import { RequestError, Server } from 'proxy-chain';
+
+/** What a browser may reach, whoever asks in it: pages, workers, sockets, what is fetched in advance. */
+export interface Reach {
+  /** Whether anything may be asked of where a URL leads. */
+  allows(url: string): boolean;
+  /** Every host may be asked. */
+  everywhere?: boolean;
+  /** Told the host and port that were refused. */
+  onRefused?(host: string): void;
+}
+
+export interface OuterGate {
+  /** Of the proxy on 127.0.0.1 that all requests of the browser go through. */
+  port: number;
+  close(): Promise<void>;
+}
+
+/**
+ * The gate around the whole browser: a proxy on loopback that knows only what may be reached. Pages have a gate of their own, which holds
+ * their images and says what was refused where; what no page's log shows (workers, sockets, speculation) ends here.
+ */
+export async function openOuterGate({ allows, onRefused }: Reach): Promise<OuterGate> {
+  const proxy = new Server({
+    port: 0,
+    host: '127.0.0.1',
+    prepareRequestFunction({ hostname, port, isHttp }) {
+      const host = `${hostname}:${port}`;
+      if (allows(`${isHttp || port !== 443 ? 'http' : 'https'}://${host}/`)) return {};
+      onRefused?.(host);
+      throw new RequestError('The audit does not ask other hosts.', 403);
+    },
+  });
+  // A target that is not there is no fault: the page hears of it.
+  proxy.on('requestFailed', () => undefined);
+  await proxy.listen();
+  return { port: proxy.port, close: () => proxy.close(true) };
+}
+
+/** The switches by which a browser asks nobody but through the gate. */
+export const gateSwitches = ({ port }: Pick<OuterGate, 'port'>, { everywhere = false }: Reach): string[] => [
+  `--proxy-server=http://127.0.0.1:${port}`,
+  // Loopback is reached directly unless told otherwise.
+  '--proxy-bypass-list=<-loopback>',
+  '--force-webrtc-ip-handling-policy=disable_non_proxied_udp',
+  ...(everywhere ? [] : ['--host-resolver-rules=MAP * ~NOTFOUND, EXCLUDE 127.0.0.1']),
+];
