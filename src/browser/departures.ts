@@ -13,7 +13,10 @@ export interface DocumentRequest {
 }
 
 /** A page that goes on loading itself anew is held where it is after so many. */
-const mostReloads = 3;
+export const mostReloads = 3;
+
+/** So much later a page that was kept from loading itself anew has read what it will, ms. */
+const partlyReadMs = 300;
 
 /** A refresh that comes later lets visitors see the page first. */
 const atOnceSeconds = 1;
@@ -65,6 +68,11 @@ export class Departures {
     if (this.landed !== '') this.#parsed = true;
   }
 
+  /** Whether the page went on loading itself anew, so that it had to be held where it is. */
+  get loops(): boolean {
+    return this.#reloads > mostReloads;
+  }
+
   /** The document that a visitor is shown; empty where there is none. */
   get destination(): string {
     return this.ledTo ?? this.landed;
@@ -103,7 +111,10 @@ export class Departures {
     if (sameDocument(url, this.landed)) {
       // Asked twice for each: at its beginning and at its answer.
       if (status === undefined) this.#reloads++;
-      return this.#phase === 'loading' && this.#reloads <= mostReloads ? 'continue' : 'stop';
+      if (this.#phase === 'loading' && this.#reloads <= mostReloads) return 'continue';
+      // Its parser may have stopped for the next one: nothing tells when it has read all that it will.
+      setTimeout(() => this.#read(), partlyReadMs).unref();
+      return 'stop';
     }
     if (status === undefined || isRedirect(status, headers)) return 'continue';
     if (isShown(status, headers)) {

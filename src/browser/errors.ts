@@ -22,3 +22,13 @@ export class VisitTimeout extends Error {
     this.name = 'VisitTimeout';
   }
 }
+
+/** The document that was asked is not there any more: the page is on its way elsewhere. */
+export class LeftMeanwhile extends Error {
+  readonly code = 'LEFT_MEANWHILE';
+
+  constructor(options?: ErrorOptions) {
+    super('the page went elsewhere, or loaded itself anew, while it was looked at', options);
+    this.name = 'LeftMeanwhile';
+  }
+}

@@ -2,7 +2,8 @@ import { readFileSync } from 'node:fs';
 import { causeInWords } from '../core/wording/words.js';
 import type { BrowserContext, CDPSession, Page } from 'playwright-core';
 import { Departures } from './departures.js';
-import { VisitTimeout } from './errors.js';
+import { LeftMeanwhile, VisitTimeout } from './errors.js';
+import { Patience } from './patience.js';
 import { NetworkLog } from './network-log.js';
 import { inFrame, moved } from './frames.js';
 import { stepsInWords } from './steps-in-words.js';
@@ -18,6 +19,11 @@ function readScript(name: 'in-page' | 'page-timers'): string {
   return known;
 }
 
+/** Share of the time of a visit that is waited for a page to get quiet; what still begins then may begin for ever, … */
+const patientShare = 0.25;
+/** … and is only let begin a little from there on, ms. */
+const noPatienceMs = 300;
+
 /** A page that sets itself timers without end is let be after so many. */
 const mostTicks = 40;
 
@@ -30,7 +36,6 @@ const longestDepartureMs = 3000;
 /** What the protocol says of a document that was left while it was asked. */
 const leftMeanwhile =
   /uniqueContextId not found|Cannot find context|context was destroyed|target navigated|Promise was collected/i;
-const wentElsewhere = 'the page went elsewhere, or loaded itself anew, while it was looked at';
 
 /** As the protocol tells it. */
 interface FrameTree {
@@ -46,6 +51,7 @@ export class MeasuredPage {
   /** Our world in each frame, by the frame. */
   readonly #worlds = new Map<string, string>();
   #crashed: Error | undefined;
+  #restlessAt: string | undefined;
   readonly #deadline: number;
 
   private constructor(
@@ -211,7 +217,7 @@ export class MeasuredPage {
         ...(world === undefined ? {} : { uniqueContextId: world }),
       })
       .catch((cause: unknown) => {
-        throw leftMeanwhile.test(causeInWords(cause)) ? new Error(wentElsewhere, { cause }) : cause;
+        throw leftMeanwhile.test(causeInWords(cause)) ? new LeftMeanwhile({ cause }) : cause;
       });
     if (exceptionDetails)
       throw new Error(`measuring in the page failed: ${exceptionDetails.exception?.description}`);
@@ -261,20 +267,33 @@ export class MeasuredPage {
    * see none begun in between. Frames, not time, because lazy images are asked for after the layout of a frame.
    */
   async quiet(step: string): Promise<void> {
+    const patience = new Patience(
+      this.#restlessAt === undefined ? this.limitMs * patientShare : noPatienceMs,
+    );
     for (let calm = 0; calm < 2;) {
+      if (patience.isOver(this.log.started)) {
+        this.#restlessAt ??= step;
+        return;
+      }
       const before = this.log.started;
       await this.call('settle', 2);
       if (this.log.running > 0) {
         calm = 0;
-        await this.transfersEnd(step);
+        await this.transfersEnd(step, patience.until);
       } else {
         calm = this.log.started === before ? calm + 1 : 0;
       }
     }
   }
 
-  /** Waits until no transfer is under way that something may wait for. */
-  async transfersEnd(step: string): Promise<void> {
-    while (this.log.running > 0) await this.within(step, new Promise((resolve) => setTimeout(resolve, 5)));
+  /** What was awaited when the page was let be because it never gets quiet; undefined where it does. */
+  get restless(): string | undefined {
+    return this.#restlessAt;
+  }
+
+  /** Waits until no transfer is under way that something may wait for, at most until a point in time (`performance.now`). */
+  async transfersEnd(step: string, until = Number.POSITIVE_INFINITY): Promise<void> {
+    while (this.log.running > 0 && performance.now() < until)
+      await this.within(step, new Promise((resolve) => setTimeout(resolve, 5)));
   }
 }

@@ -1,8 +1,8 @@
 import { causeInWords } from '../core/wording/words.js';
 import type { PictureWrap, Screen } from '../core/run/index.js';
 import { died, type Browser } from './browser.js';
-import { sameDocument } from './departures.js';
-import { VisitTimeout } from './errors.js';
+import { mostReloads, sameDocument } from './departures.js';
+import { LeftMeanwhile, VisitTimeout } from './errors.js';
 import { MeasuredPage } from './measured-page.js';
 import type { Measurement } from './in-page/protocol.js';
 import { releaseImages, type ImageRelease, type PickOf, type SizeOf } from './releases.js';
@@ -52,6 +52,9 @@ export interface VisitRecord {
 /** So much of its own time a page is let be once it is quiet, ms: slides change, and what comes late has come. */
 export const timersRunAheadMs = 10_000;
 
+/** A page that still grows then is one that never ends. */
+const mostGrowths = 20;
+
 /** Scrolling stops after this many viewports: a page that grows as it is scrolled has no end. */
 const mostSteps = 200;
 
@@ -83,6 +86,12 @@ export async function visit(browser: Browser, order: VisitOrder): Promise<VisitR
       onRefused: (url) => record.refused.push(url),
     });
     await walkThrough(page, order, record);
+    if (page.departures.loops)
+      record.incomplete.push('the page loads itself anew without end, and was held where it was');
+    if (page.restless !== undefined)
+      record.incomplete.push(
+        `the page never stops asking for things (seen while ${page.restless}): what comes later is not in what was seen`,
+      );
     if (order.match !== undefined) record.matched = await page.call('matching', order.match);
   } catch (cause) {
     if (!(await browser.alive())) throw died(cause);
@@ -102,9 +111,7 @@ async function walkThrough(
   record: VisitRecord,
 ): Promise<void> {
   await page.load(url);
-  if (page.departures.ledTo !== undefined) return;
-  await page.quiet('waiting for style sheets, scripts and fonts');
-  await page.staysHere('waiting where the page leads');
+  await getQuiet(page);
   if (!sameDocument(page.departures.destination, url)) return;
   page.departures.looked();
   record.waiting = await page.measure();
@@ -124,12 +131,36 @@ async function walkThrough(
   record.pictureWraps = new Map(Object.entries(await page.call('pictureWraps')));
 }
 
+/** Waits until the document is quiet, whichever it is: pages may load themselves anew a few times. */
+async function getQuiet(page: MeasuredPage): Promise<void> {
+  for (let again = 0; page.departures.ledTo === undefined; again++) {
+    try {
+      await page.quiet('waiting for style sheets, scripts and fonts');
+      await page.staysHere('waiting where the page leads');
+      return;
+    } catch (cause) {
+      if (!(cause instanceof LeftMeanwhile) || again >= mostReloads) throw cause;
+      await page.staysHere('waiting for the page to load itself anew');
+    }
+  }
+}
+
 async function scrollThrough(page: MeasuredPage, record: VisitRecord): Promise<void> {
   let steps = 0;
+  let growths = 0;
+  let height = 0;
   await scrollInside(page);
   for (;;) {
     const { position, end, step } = await page.call('scrollRange');
+    if (height > 0 && end > height) growths++;
+    height = end;
     if (position >= end - 1) break;
+    if (growths > mostGrowths) {
+      record.incomplete.push(
+        `the page grew ${growths} times as it was scrolled, and scrolling stopped at ${Math.round(position)} px`,
+      );
+      break;
+    }
     if (++steps > mostSteps) {
       record.incomplete.push(`scrolled ${mostSteps} viewports and stopped: the page goes on`);
       break;

@@ -1,5 +1,6 @@
 import { generate, parse, walk, type CssLocation, type CssNode, type Rule, type WalkContext } from 'css-tree';
-import { parse as parseHtml, type DefaultTreeAdapterTypes } from 'parse5';
+import { parse as parseHtml } from 'parse5';
+import { elementsWithin, type HtmlElement } from './walk-html.js';
 
 /** A declaration that names an image, in a sheet, in a page's own style element or in a style attribute. */
 export interface StyleImage {
@@ -68,23 +69,16 @@ export function plainSelector(selector: string): string {
   }
 }
 
-type Node = DefaultTreeAdapterTypes.Node;
-type Element = DefaultTreeAdapterTypes.Element;
-
 /** Finds the images that a page's own style elements and style attributes name, with their places in the page. */
 export function findPageStyleImages(html: string): StyleImage[] {
   const found: StyleImage[] = [];
-  const visit = (node: Node): void => {
-    if ('tagName' in node)
-      found.push(...(node.tagName === 'style' ? inElement(node) : inAttribute(node, html)));
-    if ('childNodes' in node) node.childNodes.forEach(visit);
-    if ('content' in node) visit(node.content);
-  };
-  visit(parseHtml(html, { sourceCodeLocationInfo: true }));
+  for (const { element } of elementsWithin(parseHtml(html, { sourceCodeLocationInfo: true })))
+    for (const image of element.tagName === 'style' ? inElement(element) : inAttribute(element, html))
+      found.push(image);
   return found;
 }
 
-function inElement({ childNodes }: Element): StyleImage[] {
+function inElement({ childNodes }: HtmlElement): StyleImage[] {
   const [text] = childNodes;
   if (!text || !('value' in text) || !text.sourceCodeLocation) return [];
   const { startLine, startCol } = text.sourceCodeLocation;
@@ -95,7 +89,7 @@ function inElement({ childNodes }: Element): StyleImage[] {
   }));
 }
 
-function inAttribute({ attrs, sourceCodeLocation }: Element, html: string): StyleImage[] {
+function inAttribute({ attrs, sourceCodeLocation }: HtmlElement, html: string): StyleImage[] {
   const place = sourceCodeLocation?.attrs?.['style'];
   const style = attrs.find(({ name }) => name === 'style')?.value;
   if (!place || style === undefined || !/url\(|image-set\(/.test(style)) return [];

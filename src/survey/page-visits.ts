@@ -84,7 +84,7 @@ async function surveyWhole(context: AuditContext, page: Page): Promise<SurveyedP
   const styles = await readStylePlaces(
     context,
     visits.flatMap(({ summary }) => summary.sheets),
-    { file: page.file, base, html },
+    { path: page.path, file: page.file, base, html },
   );
   const documentOf = await documentsOf(context, page, html, visits);
   const sources = { documentOf, styles };

@@ -20,9 +20,9 @@ const keyOf = (property: string, url: string) => `${family(property)} ${url}`;
 
 /** Reads the styles of a page: the sheets that it asked for, and its own. A sheet that cannot be read has no places. */
 export async function readStylePlaces(
-  { site, urls }: Pick<AuditContext, 'site' | 'urls'>,
+  { site, urls, faults }: Pick<AuditContext, 'site' | 'urls' | 'faults'>,
   sheets: Iterable<string>,
-  page: { file: string; base: string; html: string },
+  page: { path: string; file: string; base: string; html: string },
 ): Promise<StylePlaces> {
   const places = new Map<string, StylePlace[]>();
   const add = (file: string, base: string, images: readonly StyleImage[]) => {
@@ -37,9 +37,15 @@ export async function readStylePlaces(
   for (const sheet of [...new Set(sheets)].sort()) {
     const file = site.fileAt(sheet);
     const content = file === undefined ? undefined : await site.read(file).catch(() => undefined);
-    if (file !== undefined && content) add(file, sheet, findStyleImages(content.toString('utf8')));
+    const where = { page: page.path };
+    if (file !== undefined && content)
+      faults.attempt(`reading ${file}`, where, () =>
+        add(file, sheet, findStyleImages(content.toString('utf8'))),
+      );
   }
-  add(page.file, page.base, findPageStyleImages(page.html));
+  faults.attempt('reading its styles', { page: page.path }, () =>
+    add(page.file, page.base, findPageStyleImages(page.html)),
+  );
   return places;
 }
 

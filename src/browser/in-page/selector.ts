@@ -82,7 +82,7 @@ function step(element: Element): string {
 
 /** The element around, out of a shadow root too. */
 export const parentOf = (element: Element): Element | null => {
-  const { parentNode } = element;
+  const { parentNode } = native(element);
   if (parentNode instanceof ShadowRoot) return parentNode.host;
   return parentNode instanceof Element ? parentNode : null;
 };

@@ -121,6 +121,8 @@ export function masterFor(
   const master = proposal?.master;
   if (!master || !prices.has(master.url) || master.width < file.width) return file.url;
   const own = files.get(file.url);
+  // What a palette has lost in the widest file the others may still have.
+  if (own?.lossless && !own.palette && master.palette) return file.url;
   const ratio = own ? (own.width * master.height) / Math.max(1, own.height * master.width) : 0;
   return Math.abs(ratio - 1) <= sameShape ? master.url : file.url;
 }
@@ -131,7 +133,8 @@ export const sameShape = 0.02;
 /**
  * A lossy file that does not tell its quality is compared at its own size with nothing but itself, by a smaller version: only what is clearly
  * lighter counts, or a file that was made at equal looks would be told to be made again.
- * @returns the factor by which the file must be heavier than another encode of it in its own format
+ * What it has lost already is cheap to lose once more, so that another format seems lighter than it would be if made from the original.
+ * @returns the factor by which the file must be heavier than another encode of it
  */
 export function marginOf(
   file: Pick<PlannedFile, 'width' | 'format'>,
@@ -140,7 +143,8 @@ export function marginOf(
 ): number {
   const ownSize =
     master !== undefined && !master.lossless && master.quality === null && file.width >= master.width;
-  return ownSize && file.format === format ? 1.25 : 1;
+  if (!ownSize) return 1;
+  return file.format === format ? 1.25 : 1.3;
 }
 
 /** A version that is lighter, or the file itself where none is. */
