@@ -16,7 +16,7 @@ import type { FileToMake, FixPlace, Placement, Screen } from '../../../src/core/
 import { generatedSite, type GeneratedSite } from '../../support/generated-site.js';
 
 /** `npm run conformance` looks at ten times as many sites. */
-const sites = Math.max(300, Math.round(Number(process.env['YUKKURI_CASES'] ?? 0) / 4));
+const sites = Math.max(150, Math.round(Number(process.env['YUKKURI_CASES'] ?? 0) / 4));
 
 interface Promised {
   site: GeneratedSite;

@@ -1,0 +1,35 @@
+import { join } from 'node:path';
+import { expect } from 'chai';
+import { removeSites, siteOf } from '../support/program.js';
+import { mendJson } from '../support/mend-json.js';
+import { hashedBuild, magazine, shop } from '../support/templates/index.js';
+
+describe('sites that others would build', function () {
+  this.timeout(600_000);
+  after(removeSites);
+
+  for (const [name, make] of Object.entries({ shop, magazine, hashedBuild }))
+    it(`keep every promise once they are mended: ${name}`, async () => {
+      const files = await make(1);
+      const folder = await siteOf(files);
+      // Two pages of each; `npm run real` mends all of them, of several seeds.
+      const pages = Object.keys(files)
+        .filter((path) => path.endsWith('.html'))
+        .sort()
+        .filter((path, index) => path === 'index.html' || index < 2)
+        .flatMap((path) => ['--page', `/${path}`]);
+      const copy = join(await siteOf({}), 'copy');
+      const { out, code, err } = await mendJson(folder, '--to', copy, ...pages);
+      const broken = Object.entries(out.proof?.fixes ?? {}).filter(([, { kept }]) => !kept);
+      expect(broken).to.deep.equal([]);
+      expect(out.proof?.layout.changes, 'boxes').to.deep.equal([]);
+      expect(out.proof?.layout.problems, 'pages').to.deep.equal([]);
+      expect(out.proof?.lost, 'images').to.deep.equal([]);
+      for (const { promised, kept } of Object.values(out.proof?.screens ?? {})) {
+        expect(promised).to.be.above(20_000);
+        expect(kept).to.equal(true);
+      }
+      expect(out.proof?.findings.stayed).to.equal(0);
+      expect([code, err.includes('rror')]).to.deep.equal([0, false]);
+    });
+});
