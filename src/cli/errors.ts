@@ -34,10 +34,16 @@ export function reportError(cause: unknown, { err }: Io): ExitCode {
     cause instanceof RunFormatError
   ) {
     err.write(`yukkuri: ${cause.message}\n`);
-    return exitCodes.wrongUse;
+    return isOutOfRoom(cause) ? exitCodes.notFinished : exitCodes.wrongUse;
   }
   err.write(`yukkuri: this is a fault of the program, please report it.\n${describe(cause)}\n`);
   return exitCodes.notFinished;
+}
+
+/** A full or failing disk is no wrong use. */
+function isOutOfRoom({ cause }: Error): boolean {
+  const code = cause instanceof Error && 'code' in cause ? cause.code : undefined;
+  return code === 'ENOSPC' || code === 'EDQUOT' || code === 'EIO';
 }
 
 function describe(cause: unknown): string {

@@ -3,6 +3,8 @@ export interface Io {
   out: Output;
   err: Output;
   environment: Readonly<Record<string, string | undefined>>;
+  /** Aborted when the user wants the program to end. */
+  interrupted?: AbortSignal;
 }
 
 export interface Output {

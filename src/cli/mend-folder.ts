@@ -30,29 +30,47 @@ export async function mendFolder(folder: string, flags: MendFlags, io: Io): Prom
     let run: Run;
     let proof: Proof | undefined;
     try {
-      run = saved ?? (await audit(site, optionsFor(flags), progress)).run;
+      run = saved ?? (await audit(site, optionsFor(flags, io), progress)).run;
+      if (io.interrupted?.aborted) return exitCodes.interrupted;
       if (run.site.basePath !== site.basePath)
         throw new UsageError(
           `The run "${flags.from ?? ''}" is of a site below ${run.site.basePath}, this one lies below ${site.basePath}. Give --base-path ${run.site.basePath}.`,
         );
       const { thorough, keepCredits } = flags;
-      const order = { site, folder, run, choice: choiceOf(flags), thorough, keepCredits };
+      const order = {
+        site,
+        folder,
+        run,
+        choice: choiceOf(flags),
+        thorough,
+        keepCredits,
+        interrupted: io.interrupted,
+      };
       mended = flags.try || to === undefined ? await tryMend(order) : await mend(order, to, progress);
       if (flags.patch !== undefined) await writeTo(flags.patch, mended.patch, 'patch');
-      if (to !== undefined && !flags.try) proof = await proveCopy({ site, to, run, mended }, flags, progress);
+      if (to !== undefined && !flags.try)
+        proof = await proveCopy({ site, to, run, mended }, flags, io, progress);
+      if (io.interrupted?.aborted) {
+        io.err.write(`The copy is made and lies in "${to ?? ''}"; it is not proved.\n`);
+        return exitCodes.interrupted;
+      }
     } finally {
       await site.close();
     }
     progress.end();
     await handOut(run, mended, proof, flags, io);
     return proof && !proof.kept ? exitCodes.overLimit : exitCodes.done;
+  } catch (cause) {
+    // What was begun has been taken away.
+    if (io.interrupted?.aborted) return exitCodes.interrupted;
+    throw cause;
   } finally {
     progress.end();
   }
 }
 
 /** Every width that a fix names is encoded: what is only estimated cannot be kept to the byte. */
-const optionsFor = (flags: MendFlags) => toAuditOptions({ ...flags, encode: 'all' });
+const optionsFor = (flags: MendFlags, io: Io) => toAuditOptions({ ...flags, encode: 'all' }, io);
 
 async function openSite(folder: string, flags: MendFlags): Promise<Site> {
   return openFolder(folder, {
@@ -73,11 +91,12 @@ function choiceOf({ fix, cause, first }: MendFlags) {
 async function proveCopy(
   { site, to, run, mended }: { site: Site; to: string; run: Run; mended: Mended },
   flags: MendFlags,
+  io: Io,
   progress: ProgressBar,
 ): Promise<Proof> {
   const copy = await openSite(to, flags);
   try {
-    const options = { ...optionsFor(flags), screens: run.screens };
+    const options = { ...optionsFor(flags, io), screens: run.screens };
     const again = await audit(copy, options, progress);
     const unmade = new Map(
       mended.files.flatMap(({ name, problem }) => (problem === null ? [] : [[name, problem] as const])),

@@ -1,5 +1,5 @@
 import { constants } from 'node:fs';
-import { chmod, cp, mkdir, mkdtemp, readdir, rename, rm, stat } from 'node:fs/promises';
+import { chmod, cp, lstat, mkdir, mkdtemp, readdir, realpath, rename, rm, stat } from 'node:fs/promises';
 import { basename, dirname, join, relative, resolve } from 'node:path';
 import { causeInWords } from '../core/wording/words.js';
 import { MendError } from './errors.js';
@@ -45,7 +45,13 @@ export async function withCopy<Result>(
     await mkdir(dirname(place), { recursive: true });
     beside = await mkdtemp(join(dirname(place), `.${basename(place)}.mending-`));
     // Clones where the file system can; files that are read-only in the site are written anew, never through.
-    await cp(site, beside, { recursive: true, mode: constants.COPYFILE_FICLONE, dereference: true });
+    const root = await realpath(site);
+    await cp(site, beside, {
+      recursive: true,
+      mode: constants.COPYFILE_FICLONE,
+      dereference: true,
+      filter: (path) => belongs(root, path),
+    });
     // Temporary folders are closed to others; a server has to read the copy as it reads the site.
     await chmod(beside, (await stat(site)).mode & 0o777);
     const result = await work(beside);
@@ -69,4 +75,18 @@ export async function withCopy<Result>(
   } finally {
     if (beside !== undefined) await rm(beside, { recursive: true, force: true });
   }
+}
+
+const isWithin = (folder: string, path: string) => !relative(folder, path).startsWith('..');
+
+/**
+ * Whether something of a site is copied: what no host would send (pipes, devices) is not, nor are links out of the site, or in circles.
+ */
+async function belongs(root: string, path: string): Promise<boolean> {
+  const kind = await lstat(path);
+  if (!kind.isSymbolicLink()) return kind.isFile() || kind.isDirectory();
+  const target = await realpath(path).catch(() => undefined);
+  if (target === undefined || !isWithin(root, target)) return false;
+  const led = await stat(target);
+  return led.isFile() || (led.isDirectory() && !isWithin(target, await realpath(dirname(path))));
 }

@@ -33,6 +33,8 @@ export interface MendOrder extends MakeOptions {
   folder: string;
   run: Readonly<Run>;
   choice: Choice;
+  /** Once aborted no more files are made, and no copy is left. */
+  interrupted?: AbortSignal | undefined;
 }
 
 interface PlannedMend {
@@ -88,6 +90,7 @@ export async function mend(order: MendOrder, target: string, progress: Progress)
   const made = await withCopy(order.folder, target, async (copy) => {
     const written = await writeFiles(order.site, copy, order.run, planned.made, {
       ...makeOptions(order),
+      interrupted: order.interrupted,
       progress,
     });
     const missing = new Set(written.filter(({ problem }) => problem !== null).map(({ name }) => name));

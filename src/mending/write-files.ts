@@ -30,24 +30,31 @@ export async function writeFiles(
   copy: string,
   run: Readonly<Run>,
   fixes: readonly Fix[],
-  { progress, ...options }: MakeOptions & { progress: Progress },
+  {
+    progress,
+    interrupted,
+    ...options
+  }: MakeOptions & { progress: Progress; interrupted?: AbortSignal | undefined },
 ): Promise<WrittenFile[]> {
   const wanted = new Map(fixes.flatMap(({ files }) => files).map((file) => [file.name, file]));
   const masters = new Map(run.files.map((file) => [file.url, file]));
   const prices = new Map(run.prices.map((price) => [price.url, price]));
   progress.begin('files', wanted.size);
   const limit = pLimit(Math.max(1, availableParallelism()));
-  const written = await Promise.all(
+  // Nothing may still be written when the copy is taken away.
+  const settled = await Promise.allSettled(
     [...wanted.values()].map((file) =>
-      limit(() =>
-        writeOne(site, copy, file, {
-          master: masters.get(file.from),
-          price: prices.get(file.from),
-          options,
-        }).finally(() => progress.step()),
-      ),
+      limit(async () => {
+        interrupted?.throwIfAborted();
+        const from = { master: masters.get(file.from), price: prices.get(file.from), options };
+        return writeOne(site, copy, file, from).finally(() => progress.step());
+      }),
     ),
   );
+  const written = settled.map((each) => {
+    if (each.status === 'rejected') throw each.reason;
+    return each.value;
+  });
   return written.sort((a, b) => (a.name < b.name ? -1 : 1));
 }
 

@@ -1,3 +1,4 @@
+import { asJson } from './as-json.js';
 import type { Proof } from '../core/mending/proof.js';
 import type { Run } from '../core/run/index.js';
 import type { Mended } from '../mending/index.js';
@@ -5,18 +6,14 @@ import type { Mended } from '../mending/index.js';
 /** What was mended and what it proved to save, as JSON. */
 export function proofAsJson(run: Readonly<Run>, mended: Mended, proof: Proof | undefined): string {
   const { fixes, left, edited, files, elsewhere } = mended;
-  return `${JSON.stringify(
-    {
-      format: 'yukkuri-mend/1',
-      site: run.site,
-      fixes: fixes.map(({ id, title, saves }) => ({ id, title, saves })),
-      left,
-      edited,
-      files,
-      elsewhere,
-      proof: proof ?? null,
-    },
-    null,
-    1,
-  )}\n`;
+  return asJson({
+    format: 'yukkuri-mend/1',
+    site: run.site,
+    fixes: fixes.map(({ id, title, saves }) => ({ id, title, saves })),
+    left,
+    edited,
+    files,
+    elsewhere,
+    proof: proof ?? null,
+  });
 }

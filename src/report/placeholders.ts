@@ -1,3 +1,4 @@
+import { asJson } from './as-json.js';
 import type { Placeholder } from '../core/run/index.js';
 import { plainText } from './terminal/plain-text.js';
 
@@ -8,8 +9,7 @@ type Entry =
 
 /** Placeholders as rules of a style sheet, as JSON, or as style attributes. Files that could not be read are left out but for JSON. */
 export function writePlaceholders(entries: readonly Entry[], form: PlaceholderForm): string {
-  if (form === 'json')
-    return `${JSON.stringify({ format: 'yukkuri-placeholders/1', files: entries }, null, 1)}\n`;
+  if (form === 'json') return asJson({ format: 'yukkuri-placeholders/1', files: entries });
   const made = entries.filter((entry) => 'offer' in entry);
   return made.map((entry) => (form === 'css' ? asRule(entry) : asAttributes(entry))).join('\n');
 }

@@ -1,3 +1,4 @@
+import { asJson } from './as-json.js';
 import type { SizesEntry } from './terminal/sizes-report.js';
 
 /** The same as the report of `yukkuri sizes`, as JSON. */
@@ -17,5 +18,5 @@ export function sizesAsJson(
     holds: sweep.holds,
     worst: sweep.worst,
   }));
-  return `${JSON.stringify({ format: 'yukkuri-sizes/1', images, problems }, null, 1)}\n`;
+  return asJson({ format: 'yukkuri-sizes/1', images, problems });
 }

@@ -1,3 +1,4 @@
+import { asJson } from './as-json.js';
 import type { WeighedEntry } from './terminal/weigh-report.js';
 
 /** The same as the report of `yukkuri weigh`, as JSON. */
@@ -33,5 +34,5 @@ export function weighAsJson(entries: readonly WeighedEntry[]): string {
       notes,
     };
   });
-  return `${JSON.stringify({ format: 'yukkuri-weigh/1', files }, null, 1)}\n`;
+  return asJson({ format: 'yukkuri-weigh/1', files });
 }

@@ -1,3 +1,4 @@
+import { asJson } from './as-json.js';
 import type { WhyReport } from '../core/judging/why.js';
 
 /** The same as the report of `yukkuri why`, as JSON. */
@@ -42,5 +43,5 @@ export function whyAsJson(reports: readonly WhyReport[]): string {
       instead: instead ?? null,
     })),
   }));
-  return `${JSON.stringify({ format: 'yukkuri-why/1', images }, null, 1)}\n`;
+  return asJson({ format: 'yukkuri-why/1', images });
 }

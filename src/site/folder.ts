@@ -13,6 +13,8 @@ export interface Site {
   basePath: string;
   origin: string;
   pages: Page[];
+  /** What of it could not be read, by its name from the root. */
+  problems: { file: string; why: string }[];
   /** URL paths of all files, whether a page knows them or not. */
   names: string[];
   /** File from the site's root for a URL path of the site, or undefined. */
@@ -37,8 +39,8 @@ export interface FolderOptions {
  */
 export async function openFolder(folder: string, options: FolderOptions = {}): Promise<Site> {
   const basePath = normaliseBasePath(options.basePath ?? '/');
-  const files = await listFolder(folder);
-  const all = pagesOf(files, basePath);
+  const { files, aliases, problems } = await listFolder(folder);
+  const all = pagesOf(files, basePath).filter(({ file }) => !aliases.has(file));
   if (all.length === 0) {
     throw new SiteError(
       'NO_PAGES',
@@ -67,6 +69,7 @@ export async function openFolder(folder: string, options: FolderOptions = {}): P
     basePath,
     origin: server.origin,
     pages,
+    problems,
     names: [...files.keys()].map((file) => basePath + encodePath(file)),
     fileAt,
     read: (file) => readFile(files.get(file) ?? file),

@@ -8,6 +8,7 @@ import Negotiator from 'negotiator';
 import send from 'send';
 import type { FolderFiles } from './folder-files.js';
 import { isRoute, resolvePath } from './paths.js';
+import { isUtf8 } from './read-text.js';
 
 const asGzip = promisify(gzip);
 const asBrotli = promisify(brotliCompress);
@@ -49,7 +50,17 @@ export async function serveFolder(
   };
 
   const answer = async (request: IncomingMessage, response: ServerResponse): Promise<void> => {
-    const { pathname, search } = new URL(request.url ?? '/', 'http://site.invalid');
+    const refusal = refusalOf(request);
+    if (refusal !== undefined) {
+      response.writeHead(refusal, {
+        'Content-Length': 0,
+        ...(refusal === 405 ? { Allow: 'GET, HEAD' } : {}),
+      });
+      response.end();
+      return;
+    }
+    // As text: as an address of its own "//x" would name a host.
+    const [, pathname = '/', search = ''] = /^([^?#]*)(\?[^#]*)?/.exec(request.url ?? '/') ?? [];
     const known = resolvePath(pathname, files, basePath);
     const found =
       known.kind === 'missing' && fallback !== undefined && isRoute(pathname)
@@ -66,7 +77,7 @@ export async function serveFolder(
       response.setHeader('Content-Type', 'text/plain').setHeader('Content-Length', 9).end('Not found');
       return;
     }
-    const type = mime.contentType(path.slice(path.lastIndexOf('.'))) || 'application/octet-stream';
+    const type = await typeOf(path);
     response.setHeader('Content-Type', type).setHeader('Cache-Control', 'public, max-age=600');
     response.setHeader('Vary', 'Accept-Encoding');
     if (notFound || isText(type)) await sendText(request, response, path);
@@ -98,6 +109,20 @@ export async function serveFolder(
 
 /** The path was resolved against the list of files, so nothing is left for `send` to decide. */
 const sendOptions = { dotfiles: 'allow', index: false, etag: true, cacheControl: false } as const;
+
+/** Another name of the host would reach this server by a name that somebody else has given to 127.0.0.1. */
+function refusalOf({ method, headers, socket }: IncomingMessage): 405 | 421 | undefined {
+  if (method !== 'GET' && method !== 'HEAD') return 405;
+  return headers.host === `127.0.0.1:${socket.localPort}` ? undefined : 421;
+}
+
+/** The type by the file's ending. A page that is not UTF-8 says itself what it is. */
+async function typeOf(path: string): Promise<string> {
+  const type = mime.contentType(path.slice(path.lastIndexOf('.'))) || 'application/octet-stream';
+  if (!/^text\/(html|css)/.test(type)) return type;
+  const content = await readFile(path);
+  return isUtf8(content) ? type : type.replace(/;.*$/, '');
+}
 
 function isText(type: string): boolean {
   return /^text\/|[/+](json|xml|javascript|manifest\+json)\b|^image\/svg/.test(type);

@@ -56,7 +56,8 @@ export async function audit(site: Site, options: AuditOptions, progress: Progres
     const pages = await Promise.all(site.pages.map((page) => surveyPage(context, page)));
     const swept = await sweepPages(context, pages);
     const { world, prices } = await priceWorld(context, weighSeen(pages), swept.sweeps, await distance);
-    const incomplete = [...pages, swept, prices].flatMap((stage) => stage.incomplete);
+    const unread = site.problems.map(({ file, why }) => ({ page: file, screen: null, why }));
+    const incomplete = [...unread, ...[...pages, swept, prices].flatMap((stage) => stage.incomplete)];
     const { run, finished } = toRun(context, { world, pages, prices, incomplete, unlisted, startedAt });
     return { run, facts: finished, matched: new Set(pages.flatMap((page) => page.matched)) };
   } finally {

@@ -45,6 +45,8 @@ export interface AuditOptions {
   /** Where measurements are kept; undefined keeps none. */
   cacheFolder?: string;
   stages?: Partial<Stages>;
+  /** Once aborted nothing new is begun; what is open is finished. */
+  interrupted?: AbortSignal;
 }
 
 /** What an audit does its work with. Tests put others in their place, to see what a fault costs. */
@@ -92,6 +94,11 @@ export class AuditContext {
     this.images = new ImageStore(site, this.urls, new MeasuredCache(options.cacheFolder), this.stages);
     this.weights = pageWeights(site, options.traffic);
     this.inBrowser = pLimit(options.atOnce);
+  }
+
+  /** Whether the user wants an end. */
+  get interrupted(): boolean {
+    return this.options.interrupted?.aborted ?? false;
   }
 
   /** Whether a page may make a request to a URL. */

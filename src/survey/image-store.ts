@@ -1,3 +1,4 @@
+import pLimit from 'p-limit';
 import type { ImageFile, PicturePrice } from '../core/run/index.js';
 import {
   Measurer,
@@ -16,6 +17,7 @@ export class ImageStore {
   readonly #facts = new Map<string, ImageFile>();
   readonly #reading = new Map<string, Promise<void>>();
   readonly #measurer: Measurer;
+  readonly #fewAtOnce = pLimit(4);
   readonly #measure: Measurer['measure'];
   readonly #readFacts: Stages['readFacts'];
 
@@ -61,8 +63,9 @@ export class ImageStore {
     );
   }
 
-  async #factsOf(url: string, file: string): Promise<ImageFile> {
-    return this.#readFacts(url, await this.site.read(file));
+  /** A few at a time: a page may show sixty files of 10 MB. */
+  #factsOf(url: string, file: string): Promise<ImageFile> {
+    return this.#fewAtOnce(async () => this.#readFacts(url, await this.site.read(file)));
   }
 
   /**

@@ -13,6 +13,7 @@ export interface LayoutOptions {
   pageLimitMs: number;
   atOnce: number;
   allowOtherHosts: boolean;
+  interrupted?: AbortSignal;
 }
 
 /**
@@ -34,14 +35,16 @@ export async function compareLayouts(
   const inBrowser = pLimit(options.atOnce);
   const layouts = (site: Site, path: string): Promise<LayoutRecord> => {
     const urls = new SiteUrls(site.origin);
-    return inBrowser(() =>
-      layoutsAt(browser, {
-        url: site.origin + path,
-        // Scrolled through eight times, not once.
-        limitMs: options.pageLimitMs * 2,
-        widths: layoutWidths,
-        allows: (url) => options.allowOtherHosts || urls.staysHere(url),
-      }),
+    return inBrowser(async () =>
+      options.interrupted?.aborted
+        ? { boxes: new Map(), problem: 'interrupted' }
+        : layoutsAt(browser, {
+            url: site.origin + path,
+            // Scrolled through eight times, not once.
+            limitMs: options.pageLimitMs * 2,
+            widths: layoutWidths,
+            allows: (url) => options.allowOtherHosts || urls.staysHere(url),
+          }),
     );
   };
   progress.begin('layouts', pages.size);

@@ -43,6 +43,7 @@ async function sweepPage(
     sweeps: [],
     incomplete: [{ page: path, screen: null, why: `not swept: ${why}` }],
   });
+  if (context.interrupted) return failed('the audit was interrupted');
   const sweepOnce = async (): Promise<SweptPages> => {
     const record = await context.stages.sweep(browser, {
       url: site.origin + path,

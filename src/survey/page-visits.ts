@@ -9,7 +9,7 @@ import type {
   VisitRecord as SavedVisit,
   WithoutScript,
 } from '../core/run/index.js';
-import { findSourceElements, type Page } from '../site/index.js';
+import { findSourceElements, readText, type Page } from '../site/index.js';
 import type { AuditContext } from './context.js';
 import { readPixels } from '../images/index.js';
 import { buildPlacements, parsedImage } from './placements.js';
@@ -41,9 +41,19 @@ export async function surveyPage(context: AuditContext, page: Page): Promise<Sur
     return await surveyWhole(context, page);
   } catch (cause) {
     if (cause instanceof BrowserError) throw cause;
+    const nothing = nothingSurveyed(context, page);
+    if (cause instanceof UnreadablePage)
+      return { ...nothing, incomplete: [{ page: page.path, screen: null, why: cause.message }] };
     context.faults.note('reading the page', { page: page.path }, cause);
-    return nothingSurveyed(context, page);
+    return nothing;
   }
+}
+
+/** The page's file cannot be read, or not any more. */
+class UnreadablePage extends Error {}
+
+function cannotBeRead(cause: unknown): never {
+  throw new UnreadablePage(`its file cannot be read: ${causeInWords(cause)}`, { cause });
 }
 
 function nothingSurveyed({ options, weights }: AuditContext, { path, file }: Page): SurveyedPage {
@@ -73,10 +83,11 @@ async function surveyWhole(context: AuditContext, page: Page): Promise<SurveyedP
       summary: await context.inBrowser(() => visitPage(context, page, screen)),
     })),
   );
-  const withoutScript = visits.some(({ summary }) => summary.scripted)
-    ? await context.inBrowser(() => lookWithoutScript(context, page))
-    : { seen: null, incomplete: [] };
-  const html = (await site.read(page.file)).toString('utf8');
+  const withoutScript =
+    visits.some(({ summary }) => summary.scripted) && !context.interrupted
+      ? await context.inBrowser(() => lookWithoutScript(context, page))
+      : { seen: null, incomplete: [] };
+  const html = readText(await site.read(page.file).catch(cannotBeRead));
   const base = urls.shorten(
     visits.find(({ summary }) => summary.baseUrl !== '')?.summary.baseUrl ?? page.path,
   );
@@ -147,12 +158,14 @@ async function documentsOf(
     const file = urls.isOwn(address) ? site.fileAt(urls.shorten(address)) : undefined;
     if (file === undefined) continue;
     const content = await site.read(file).catch(() => undefined);
-    if (content) frames.set(address, { file, elements: findSourceElements(content.toString('utf8')) });
+    if (content) frames.set(address, { file, elements: findSourceElements(readText(content)) });
   }
   return (frameUrl) => (frameUrl === undefined ? own : frames.get(frameUrl));
 }
 
 async function visitPage(context: AuditContext, page: Page, screen: Screen): Promise<VisitSummary> {
+  if (context.interrupted)
+    return { ...nothingSeen(screen.name, 'unseen'), incomplete: ['not visited: the audit was interrupted'] };
   const { site, browser, options, urls, allows, progress, stages } = context;
   const order = {
     url: site.origin + page.path,

@@ -47,6 +47,10 @@ export async function price(context: AuditContext, world: World): Promise<Prices
   context.progress.begin('pictures', wanted.length);
   let spentMs = 0;
   for (let start = 0, size = firstRound; start < wanted.length; start += size, size *= 2) {
+    if (context.interrupted) {
+      result.left += wanted.length - start;
+      break;
+    }
     const round = wanted.slice(start, start + size);
     const affordable: WantedPrice[] = [];
     for (const want of round) {

@@ -1,6 +1,12 @@
 import { styleAttribute } from '../browser/index.js';
 import type { SourcePosition } from '../core/run/index.js';
-import { findPageStyleImages, findStyleImages, plainSelector, type StyleImage } from '../site/index.js';
+import {
+  findPageStyleImages,
+  findStyleImages,
+  plainSelector,
+  readText,
+  type StyleImage,
+} from '../site/index.js';
 import type { AuditContext } from './context.js';
 
 /** A place that names an image: the rule as written, where it stands, and what its addresses are resolved against. */
@@ -39,9 +45,7 @@ export async function readStylePlaces(
     const content = file === undefined ? undefined : await site.read(file).catch(() => undefined);
     const where = { page: page.path };
     if (file !== undefined && content)
-      faults.attempt(`reading ${file}`, where, () =>
-        add(file, sheet, findStyleImages(content.toString('utf8'))),
-      );
+      faults.attempt(`reading ${file}`, where, () => add(file, sheet, findStyleImages(readText(content))));
   }
   faults.attempt('reading its styles', { page: page.path }, () =>
     add(page.file, page.base, findPageStyleImages(page.html)),

@@ -111,6 +111,18 @@ const scripts: Record<string, HostilePage> = {
     html: script("new WebSocket('ws://' + location.host); new EventSource('/events')"),
     seen: true,
   },
+  'one-address-near-and-far': {
+    html: page(
+      `${sound}<img src="/sound.jpg?2" alt="x"><div style="height:9000px"></div><img src="/sound.jpg?2" loading="lazy" alt="x">`,
+    ),
+    seen: true,
+  },
+  'moved-away-by-what-came-before': {
+    html: page(
+      `${sound}<img src="/sound.jpg?3" style="width:100%" alt="x"><img src="/sound.jpg?4" style="width:100%" alt="x"><img src="/sound.jpg?5" loading="lazy" alt="x"><div style="height:5000px"></div><img src="/sound.jpg?6" loading="lazy" alt="x">`,
+    ),
+    seen: true,
+  },
   throws: { html: script("throw new Error('x'); "), seen: true },
   'frames-in-themselves': { html: page(`${sound}<iframe src="?again"></iframe>`), seen: true },
   'animates-without-end': {
@@ -125,9 +137,16 @@ const scripts: Record<string, HostilePage> = {
   },
   'nested-by-script': {
     html: script(
-      "let n = document.body; for (let i = 0; i < 12000; i++) { const d = document.createElement('div'); n.append(d); n = d; } n.innerHTML = '<img src=/sound.jpg width=30 height=20 alt=x>'",
+      "let n = document.body; for (let i = 0; i < 1500; i++) { const d = document.createElement('div'); n.append(d); n = d; } n.innerHTML = '<img src=/sound.jpg width=30 height=20 alt=x>'",
     ),
     seen: true,
+  },
+  'nested-until-it-crashes': {
+    html: script(
+      "let n = document.body; for (let i = 0; i < 40000; i++) { const d = document.createElement('div'); n.append(d); n = d; }",
+    ),
+    says: /crashed in the browser/,
+    seen: false,
   },
   'many-elements': { html: page(sound + repeated('<i>x</i>', 100_000)), seen: true, long: true },
   'many-images': {
