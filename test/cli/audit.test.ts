@@ -328,10 +328,13 @@ describe('the report', function () {
     );
     const folder = await siteOf({ ...pages, 'big.jpg': await photo(1600, 1200) });
     for (const columns of [80, 140]) {
-      const { out, code } = await yukkuri(['audit', folder, '--limit', '3'], {
-        COLUMNS: String(columns),
-        NO_COLOR: '',
-      });
+      const { out, code } = await yukkuri(
+        ['audit', folder, '--limit', '3', '--encode', 'none', '--screen', 'desk=1200x800@1'],
+        {
+          COLUMNS: String(columns),
+          NO_COLOR: '',
+        },
+      );
       expect(code).to.equal(0);
       const widest = Math.max(...out.split('\n').map((line) => line.length));
       expect(widest).to.be.at.most(columns);

@@ -8,15 +8,21 @@ describe('sites that others would build', function () {
   this.timeout(600_000);
   after(removeSites);
 
-  for (const [name, make] of Object.entries({ shop, magazine, hashedBuild }))
+  /** Two pages of each; `npm run real` mends all of them, of several seeds. */
+  const sites = [
+    { name: 'shop', make: shop, chosen: /./ },
+    { name: 'magazine', make: magazine, chosen: /^stories/ },
+    { name: 'hashed build', make: hashedBuild, chosen: /./ },
+  ] as const;
+
+  for (const { name, make, chosen } of sites)
     it(`keep every promise once they are mended: ${name}`, async () => {
       const files = await make(1);
       const folder = await siteOf(files);
-      // Two pages of each; `npm run real` mends all of them, of several seeds.
       const pages = Object.keys(files)
-        .filter((path) => path.endsWith('.html'))
+        .filter((path) => path.endsWith('.html') && chosen.test(path))
         .sort()
-        .filter((path, index) => path === 'index.html' || index < 2)
+        .slice(0, 2)
         .flatMap((path) => ['--page', `/${path}`]);
       const copy = join(await siteOf({}), 'copy');
       const { out, code, err } = await mendJson(folder, '--to', copy, ...pages);
