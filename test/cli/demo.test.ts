@@ -79,7 +79,7 @@ describe('the demo', function () {
         placements: placements.filter(({ page }) => again.includes(page)),
         sweeps: sweeps.filter(({ placement }) => own(placement)),
         checks: findings
-          .filter(({ placement, check }) => own(placement))
+          .filter(({ placement }) => own(placement))
           .map(({ check, placement }) => `${check} ${placement}`),
       };
     };
