@@ -12,8 +12,14 @@ export class MeasuredCache {
   hits = 0;
   misses = 0;
 
-  /** @param folder undefined for a cache that keeps nothing */
-  constructor(readonly folder: string | undefined) {}
+  /**
+   * @param folder undefined for a cache that keeps nothing
+   * @param versions of the encoders: others give other bytes
+   */
+  constructor(
+    readonly folder: string | undefined,
+    readonly versions = encoderVersions(),
+  ) {}
 
   /**
    * Gives what was measured before, or measures it now and keeps it. A damaged entry, or one that does not fit, is measured anew; a
@@ -26,7 +32,7 @@ export class MeasuredCache {
     fits: (value: unknown) => value is Value,
     measure: () => Promise<Value>,
   ): Promise<Value> {
-    const key = keyOf(hash, recipe);
+    const key = keyOf(this.versions, hash, recipe);
     const kept = await this.#read(key);
     if (kept !== undefined && fits(kept)) {
       this.hits++;
@@ -51,8 +57,8 @@ export class MeasuredCache {
   }
 }
 
-function keyOf(hash: string, recipe: unknown): string {
-  const text = JSON.stringify([method, encoderVersions(), hash, recipe]);
+function keyOf(versions: string, hash: string, recipe: unknown): string {
+  const text = JSON.stringify([method, versions, hash, recipe]);
   return `measured-${createHash('sha256').update(text).digest('hex')}`;
 }
 

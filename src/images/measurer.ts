@@ -24,7 +24,11 @@ export class Measurer {
   #pool: Tinypool | undefined;
   readonly #budget = new PixelBudget(mostPixelsAtOnce);
 
-  constructor(readonly cache: MeasuredCache) {}
+  /** @param work does one measurement; in processes of their own if left out */
+  constructor(
+    readonly cache: MeasuredCache,
+    readonly work?: (content: Buffer, order: MeasureOrder) => Promise<Measured>,
+  ) {}
 
   /**
    * @param read gives the file's content; not called for what is remembered
@@ -38,6 +42,7 @@ export class Measurer {
   async #run(order: MeasureOrder, read: () => Promise<Buffer>): Promise<Measured> {
     const signal = AbortSignal.timeout(limitMs);
     try {
+      if (this.work) return await this.work(await read(), order);
       return (await this.#workers().run({ content: await read(), order }, { signal })) as Measured;
     } catch (cause) {
       if (signal.aborted) throw new Error(`encoding it took longer than ${limitMs / 1000} s`, { cause });

@@ -50,6 +50,7 @@ describe('a browser that dies in mid-run', function () {
     expect(exitCode, stderr).to.equal(0);
     const run = readRun(JSON.parse(stdout));
     expect(run.incomplete).to.deep.equal([]);
+    expect(run.meta.browserRestarts).to.equal(1);
     expect(run.placements.map(({ downloads }) => Object.keys(downloads).length)).to.deep.equal(
       Array(8).fill(4),
     );

@@ -21,6 +21,15 @@ describe('the cache of measurements', () => {
     expect(await ask('a', { width: 2 })).to.equal(3);
   });
 
+  it('measures anew what other encoders have measured', async () => {
+    const folder = await siteOf({});
+    const ask = (versions: string, value: number) =>
+      new MeasuredCache(folder, versions).remember('a', {}, isNumber, () => Promise.resolve(value));
+    expect(await ask('encoder 1', 1)).to.equal(1);
+    expect(await ask('encoder 2', 2)).to.equal(2);
+    expect(await ask('encoder 1', 3)).to.equal(1);
+  });
+
   it('measures anew what is damaged on disk', async () => {
     const folder = await siteOf({});
     const cache = new MeasuredCache(folder);
