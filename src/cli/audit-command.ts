@@ -1,5 +1,5 @@
 import { Command } from 'commander';
-import { addAuditOptions, readFlags } from './audit-options.js';
+import { addAuditOptions, readFlags, toAuditOptions } from './audit-options.js';
 import type { ExitCode } from './exit-codes.js';
 import type { Io } from './io.js';
 
@@ -18,9 +18,11 @@ export function auditCommand(io: Io, finish: (code: ExitCode) => void): Command 
       'file that your host sends for paths without a file of their own, for single-page sites; name their paths with --page',
     )
     .action(async (folder: string, options: unknown) => {
+      const flags = readFlags(options);
+      toAuditOptions(flags);
       // Loaded when it is used, so that help and mistakes answer at once.
       const { auditFolder } = await import('./audit-folder.js');
-      finish(await auditFolder(folder, readFlags(options), io));
+      finish(await auditFolder(folder, flags, io));
     });
   return addAuditOptions(command);
 }

@@ -38,7 +38,7 @@ describe('a browser that dies in mid-run', function () {
       reject: false,
     });
     let killed = 0;
-    while (killed === 0 && running.exitCode === undefined) {
+    while (killed === 0 && (running.exitCode ?? null) === null) {
       const [id] = await browsersOf(running.pid ?? -1);
       await new Promise((resolve) => setTimeout(resolve, id === undefined ? 20 : 1500));
       if (id !== undefined) {
