@@ -1,4 +1,3 @@
 export { checkTarget } from './copy.js';
 export { MendError, type MendErrorCode } from './errors.js';
-export { mend, tryMend, type MendOrder, type Mended } from './mend.js';
-export type { WrittenFile } from './write-files.js';
+export { mend, tryMend, type MendOrder } from './mend.js';

@@ -1,6 +1,7 @@
 import { join } from 'node:path';
 import { createTwoFilesPatch } from 'diff';
 import { chooseFixes, type Choice, type LeftOut } from '../core/mending/choose.js';
+import type { Mended, WrittenFile } from '../core/mending/mended.js';
 import { planEdits, type PlannedEdits } from '../core/mending/file-edits.js';
 import { splice } from '../core/mending/places.js';
 import { unseenCopies, type UnseenCopies } from '../core/mending/unseen-copies.js';
@@ -11,21 +12,7 @@ import type { Site } from '../site/index.js';
 import type { Progress } from '../survey/index.js';
 import { withCopy } from './copy.js';
 import { MendError } from './errors.js';
-import { overwrite, writeFiles, type WrittenFile } from './write-files.js';
-
-/** What was done to a copy, or would be. */
-export interface Mended {
-  /** The fixes that were made, in the order of the run. */
-  fixes: Fix[];
-  left: LeftOut[];
-  /** The site's files that were edited. */
-  edited: string[];
-  files: WrittenFile[];
-  /** Texts that were edited and stand in pages which were not audited as well. */
-  elsewhere: UnseenCopies[];
-  /** All edits as one unified diff. */
-  patch: string;
-}
+import { overwrite, writeFiles } from './write-files.js';
 
 export interface MendOrder extends MakeOptions {
   site: Site;

@@ -2,21 +2,12 @@ import { chmod, mkdir, stat, writeFile } from 'node:fs/promises';
 import { availableParallelism } from 'node:os';
 import { dirname, join } from 'node:path';
 import pLimit from 'p-limit';
+import type { WrittenFile } from '../core/mending/mended.js';
 import { causeInWords } from '../core/wording/words.js';
 import type { FileToMake, Fix, ImageFile, PicturePrice, Run } from '../core/run/index.js';
 import { makeFile, type MakeOptions } from '../images/index.js';
 import type { Site } from '../site/index.js';
 import type { Progress } from '../survey/index.js';
-
-/** A file that was made, or why it was not; what it weighs against what was promised. */
-export interface WrittenFile {
-  name: string;
-  promised: number;
-  bytes: number;
-  /** Likeness that it was to reach and reaches, dB; null where nothing is compared. */
-  looks: { wanted: number; reached: number } | null;
-  problem: string | null;
-}
 
 /** The path of a file in the folder, from its address. */
 function pathOf(url: string, basePath: string): string {

@@ -1,7 +1,7 @@
 import { asJson } from './as-json.js';
 import type { Proof } from '../core/mending/proof.js';
 import type { Run } from '../core/run/index.js';
-import type { Mended } from '../mending/index.js';
+import type { Mended } from '../core/mending/mended.js';
 
 /** What was mended and what it proved to save, as JSON. */
 export function proofAsJson(run: Readonly<Run>, mended: Mended, proof: Proof | undefined): string {
