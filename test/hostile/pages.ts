@@ -25,7 +25,7 @@ const scripts: Record<string, HostilePage> = {
   },
   'endless-images': {
     html: script("setInterval(() => (new Image().src = '/sound.jpg?' + Math.random()), 30)"),
-    says: /did not settle/,
+    says: /never stops asking/,
     seen: true,
   },
   'grows-as-it-is-scrolled': {
