@@ -151,8 +151,8 @@ const scripts: Record<string, HostilePage> = {
   'many-elements': { html: page(sound + repeated('<i>x</i>', 100_000)), seen: true, long: true },
   'many-images': {
     html: page(sound + repeated('<img src="/sound.jpg" width="30" height="20" alt="">', 20_000)),
-    seen: true,
-    says: /./,
+    seen: false,
+    says: /did not settle/,
     long: true,
   },
   'a-large-document': { html: page(`${sound}<!--${repeated('x', 100_000_000)}-->`), seen: true, long: true },
