@@ -51,9 +51,9 @@ export class Browser {
    * @param reach what it may ask for, whoever asks in it
    * @throws {BrowserError} when there is none or it does not start
    */
-  static async open(options: BrowserOptions = {}, reach: Reach): Promise<Browser> {
-    const sandbox = options.sandbox ?? process.getuid?.() !== 0;
-    const found = await findBrowser(options.path);
+  static async open(options: BrowserOptions | undefined, reach: Reach): Promise<Browser> {
+    const sandbox = options?.sandbox ?? process.getuid?.() !== 0;
+    const found = await findBrowser(options?.path);
     const browser = new Browser(found, sandbox, await openOuterGate(reach), reach);
     try {
       await browser.#started();

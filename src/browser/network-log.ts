@@ -218,7 +218,7 @@ function isStillAwaited({ awaited, resource, startedMs, movedMs }: OpenRequest):
 /** Pages are shown without these; … */
 const shownWithout: ReadonlySet<string> = new Set(['Image', 'Font']);
 /** … of what has not moved for so long nothing more is expected, ms. */
-export const stalledMs = 5000;
+const stalledMs = 5000;
 
 function toLogged(request: OpenRequest): LoggedRequest {
   const { url, resource, mimeType, status, began, scrollDepth, state, failure } = request;

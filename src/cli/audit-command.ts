@@ -19,8 +19,8 @@ export function auditCommand(io: Io, finish: (code: ExitCode) => void): Command 
     )
     .action(async (folder: string, options: unknown) => {
       const flags = readFlags(options);
+      // Mistakes are told first; the rest is loaded when it is used, so that they and help answer at once.
       toAuditOptions(flags);
-      // Loaded when it is used, so that help and mistakes answer at once.
       const { auditFolder } = await import('./audit-folder.js');
       finish(await auditFolder(folder, flags, io));
     });

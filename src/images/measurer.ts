@@ -27,7 +27,7 @@ export class Measurer {
   /** @param work does one measurement; in processes of their own if left out */
   constructor(
     readonly cache: MeasuredCache,
-    readonly work?: (content: Buffer, order: MeasureOrder) => Promise<Measured>,
+    readonly work?: ((content: Buffer, order: MeasureOrder) => Promise<Measured>) | undefined,
   ) {}
 
   /**

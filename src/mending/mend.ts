@@ -1,3 +1,4 @@
+import { isUtf8 } from 'node:buffer';
 import { join } from 'node:path';
 import { createTwoFilesPatch } from 'diff';
 import { chooseFixes, type Choice, type LeftOut } from '../core/mending/choose.js';
@@ -149,8 +150,7 @@ const gone = { why: 'is not there any more' };
 async function readAsText(site: Site, file: string): Promise<string | { why: string }> {
   const content = await site.read(file).catch(() => undefined);
   if (!content) return gone;
-  const text = content.toString('utf8');
-  return Buffer.from(text, 'utf8').equals(content) ? text : { why: 'is not written in UTF-8' };
+  return isUtf8(content) ? content.toString('utf8') : { why: 'is not written in UTF-8' };
 }
 
 const context = 3;

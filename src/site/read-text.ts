@@ -1,12 +1,8 @@
+import { isUtf8 } from 'node:buffer';
 import { decodeBuffer } from 'encoding-sniffer';
 
 /** The texts of a site are UTF-8 unless they say otherwise. */
 const usual = 'utf-8';
-
-/** Whether bytes are UTF-8 as they stand. */
-export function isUtf8(content: Buffer): boolean {
-  return Buffer.from(content.toString('utf8'), 'utf8').equals(content);
-}
 
 /**
  * A page or a style sheet as text, by its byte order mark, else UTF-8, else what it says of itself. HTML standard, 13.2.3.2 "Determining

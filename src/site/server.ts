@@ -1,3 +1,4 @@
+import { isUtf8 } from 'node:buffer';
 import { createServer, type IncomingMessage, type ServerResponse } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { readFile } from 'node:fs/promises';
@@ -8,7 +9,6 @@ import Negotiator from 'negotiator';
 import send from 'send';
 import type { FolderFiles } from './folder-files.js';
 import { isRoute, resolvePath } from './paths.js';
-import { isUtf8 } from './read-text.js';
 
 const asGzip = promisify(gzip);
 const asBrotli = promisify(brotliCompress);
@@ -34,10 +34,9 @@ export async function serveFolder(
 ): Promise<FolderServer> {
   const compressed = new Map<string, Promise<Buffer>>();
 
-  const sendText = async (request: IncomingMessage, response: ServerResponse, path: string) => {
+  const sendText = async (request: IncomingMessage, response: ServerResponse, path: string, body: Buffer) => {
     const accepted = new Negotiator(request).encodings(['br', 'gzip']);
     const coding = (['br', 'gzip'] as const).find((name) => accepted.includes(name));
-    const body = await readFile(path);
     if (body.length < worthCompressing || coding === undefined) {
       response.setHeader('Content-Length', body.length).end(body);
       return;
@@ -77,10 +76,13 @@ export async function serveFolder(
       response.setHeader('Content-Type', 'text/plain').setHeader('Content-Length', 9).end('Not found');
       return;
     }
-    const type = await typeOf(path);
-    response.setHeader('Content-Type', type).setHeader('Cache-Control', 'public, max-age=600');
+    const type = mime.contentType(path.slice(path.lastIndexOf('.'))) || 'application/octet-stream';
+    const body = notFound || isText(type) ? await readFile(path) : undefined;
+    response
+      .setHeader('Content-Type', body ? typeOfText(type, body) : type)
+      .setHeader('Cache-Control', 'public, max-age=600');
     response.setHeader('Vary', 'Accept-Encoding');
-    if (notFound || isText(type)) await sendText(request, response, path);
+    if (body) await sendText(request, response, path, body);
     else
       send(request, encodeURI(path).replaceAll('#', '%23').replaceAll('?', '%3F'), sendOptions).pipe(
         response,
@@ -116,13 +118,9 @@ function refusalOf({ method, headers, socket }: IncomingMessage): 405 | 421 | un
   return headers.host === `127.0.0.1:${socket.localPort}` ? undefined : 421;
 }
 
-/** The type by the file's ending. A page that is not UTF-8 says itself what it is. */
-async function typeOf(path: string): Promise<string> {
-  const type = mime.contentType(path.slice(path.lastIndexOf('.'))) || 'application/octet-stream';
-  if (!/^text\/(html|css)/.test(type)) return type;
-  const content = await readFile(path);
-  return isUtf8(content) ? type : type.replace(/;.*$/, '');
-}
+/** A page or a sheet that is not UTF-8 says itself what it is. */
+const typeOfText = (type: string, body: Buffer) =>
+  /^text\/(html|css)/.test(type) && !isUtf8(body) ? type.replace(/;.*$/, '') : type;
 
 function isText(type: string): boolean {
   return /^text\/|[/+](json|xml|javascript|manifest\+json)\b|^image\/svg/.test(type);

@@ -18,7 +18,6 @@ export class ImageStore {
   readonly #reading = new Map<string, Promise<void>>();
   readonly #measurer: Measurer;
   readonly #fewAtOnce = pLimit(4);
-  readonly #measure: Measurer['measure'];
   readonly #readFacts: Stages['readFacts'];
 
   constructor(
@@ -27,8 +26,7 @@ export class ImageStore {
     readonly cache: MeasuredCache,
     stages: Pick<Stages, 'measure' | 'readFacts'>,
   ) {
-    this.#measurer = new Measurer(cache);
-    this.#measure = stages.measure ?? ((...order) => this.#measurer.measure(...order));
+    this.#measurer = new Measurer(cache, stages.measure);
     this.#readFacts = stages.readFacts;
   }
 
@@ -73,7 +71,7 @@ export class ImageStore {
    * @throws {Error} when it cannot be encoded
    */
   async measure({ url, hash }: ImageFile, order: MeasureOrder): Promise<PicturePrice> {
-    const measured = await this.#measure(hash, order, async () => {
+    const measured = await this.#measurer.measure(hash, order, async () => {
       const file = this.site.fileAt(url);
       if (file === undefined) throw new Error('there is no such file');
       return this.site.read(file);
@@ -86,7 +84,7 @@ export class ImageStore {
    * @param name tells its content from every other
    */
   measureContent(name: string, order: MeasureOrder, make: () => Promise<Buffer>): Promise<Measured> {
-    return this.#measure(name, order, make);
+    return this.#measurer.measure(name, order, make);
   }
 
   /** Notes that a picture cannot be decoded whole: nothing is to be claimed of it. */

@@ -27,9 +27,9 @@ export async function compareLayouts(
   progress: Progress,
 ): Promise<ComparedLayouts> {
   const survey: ComparedLayouts = { changes: [], pages: 0, widths: layoutWidths.length, problems: [] };
+  const both = [before, after].map(({ origin }) => new SiteUrls(origin));
   const browser = await Browser.open(options.browser, {
-    allows: (url) =>
-      options.allowOtherHosts || [before, after].some(({ origin }) => new SiteUrls(origin).staysHere(url)),
+    allows: (url) => options.allowOtherHosts || both.some((urls) => urls.staysHere(url)),
     everywhere: options.allowOtherHosts,
   });
   const inBrowser = pLimit(options.atOnce);

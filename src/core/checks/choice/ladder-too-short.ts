@@ -1,3 +1,4 @@
+import { neededWidth } from '../../layout/needed-width.js';
 import { looksBlurred, sharpDensity } from '../../layout/sharpness.js';
 import { choiceOn } from '../../judging/choice.js';
 import { nothingToPaste, defineCheck, type Draft, type Remedy } from '../../judging/check.js';
@@ -49,7 +50,11 @@ export const ladderTooShort = defineCheck<ShortEvidence>({
         const choice = choiceOn(placement, screen, facts);
         if (!choice || choice.file.format === 'svg') continue;
         const largestWidth = Math.max(...choice.source.rungs.map(({ file }) => file.width));
-        const wantedWidth = Math.ceil(choice.drawn * sharpDensity(screen, facts.wishes.sharpness) - 0.05);
+        const wantedWidth = neededWidth(
+          choice.drawn,
+          sharpDensity(screen, facts.wishes.sharpness),
+          Number.POSITIVE_INFINITY,
+        );
         if (!looksBlurred(largestWidth, wantedWidth)) continue;
         const upscale = wantedWidth / largestWidth;
         drafts.add(placement, screen.name, { largestWidth, wantedWidth, upscale });

@@ -1,5 +1,7 @@
+import { neededWidth } from '../../layout/needed-width.js';
 import { looksBlurred, sharpDensity } from '../../layout/sharpness.js';
 import { sizesToWrite } from '../../judging/choice.js';
+import type { Change } from '../../plan/changes.js';
 import type { OfferedCrop, Placement } from '../../run/types.js';
 import { defineCheck, nothingToPaste, type Draft } from '../../judging/check.js';
 import { Drafts, worst } from '../../judging/drafts.js';
@@ -52,7 +54,8 @@ function findThin(facts: Facts): Draft<ThinEvidence>[] {
       if (shown.fit !== 'fill') continue;
       if (facts.files.get(download.url)?.format === 'svg') continue;
       const url = largestOf(placement, download.url, facts);
-      const wantedWidth = Math.ceil(slot.width * sharpDensity({ density }, facts.wishes.sharpness) - 0.05);
+      const sharp = sharpDensity({ density }, facts.wishes.sharpness);
+      const wantedWidth = neededWidth(slot.width, sharp, Number.POSITIVE_INFINITY);
       drafts.add(placement, name, { width: slot.width, height: slot.height, url, wantedWidth });
     }
   }
@@ -97,20 +100,12 @@ export const thinOnNarrowScreens = defineCheck<ThinEvidence>({
     const why = whyByHand(placement, screens, crop);
     if (facts.wishes.crops && why === undefined) {
       const sizes = sizesToWrite(placement, facts) ?? '100vw';
+      const changes: Change[] = [{ kind: 'offer-crop', url, crop, media, sizes }];
       // The dimensions of the crop would give the box its height.
-      const freed = Object.values(placement.shown).some(({ heightFrom }) => heightFrom === 'nothing');
+      if (Object.values(placement.shown).some(({ heightFrom }) => heightFrom === 'nothing'))
+        changes.push({ kind: 'edit', edits: [{ kind: 'add-style', declaration: 'height: auto' }] });
       return {
-        changes: [
-          { kind: 'offer-crop', url, crop, media, sizes },
-          ...(freed
-            ? [
-                {
-                  kind: 'edit' as const,
-                  edits: [{ kind: 'add-style' as const, declaration: 'height: auto' }],
-                },
-              ]
-            : []),
-        ],
+        changes,
         notes: [`Look at the crop: it is ${where}, where lines and edges say that most happens.`],
       };
     }
