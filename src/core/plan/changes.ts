@@ -225,7 +225,10 @@ const eachOnce = (rungs: readonly Rung[]) =>
       ) === index,
   );
 
-/** Newer formats come first: a browser takes the first that it knows. The plain one needs no type. */
+/** Sources of these need no type: whoever does not know another goes on to them, or to what stood there before. */
+const shownEverywhere: ReadonlySet<string> = new Set(['jpeg', 'png']);
+
+/** Newer formats come first: a browser takes the first that it knows. */
 function offerCrop(
   state: ImageState,
   { url, crop, media, sizes }: Extract<Change, { kind: 'offer-crop' }>,
@@ -238,7 +241,7 @@ function offerCrop(
       .filter((file) => file.format === format)
       .flatMap((file) => book.cut(url, crop, file) ?? []);
     const rungs = files.map((file): Rung => ({ file, descriptor: { width: file.width }, inSrc: false }));
-    const type = format === formats.at(-1) ? null : `image/${format}`;
+    const type = shownEverywhere.has(format) ? null : `image/${format}`;
     const { width, height } = crop;
     return { origin: null, media, type, rungs, sizes, dimensions: { width, height }, changed: true };
   });
