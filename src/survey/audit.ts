@@ -1,4 +1,4 @@
-import { Browser, measureLazyDistance, timersRunAheadMs, usualLazyDistance } from '../browser/index.js';
+import { Browser, timersRunAheadMs, usualLazyDistance } from '../browser/index.js';
 import { PriceList } from '../core/bytes/price-list.js';
 import { notJudged } from '../core/bytes/not-judged.js';
 import { totalsOf } from '../core/bytes/totals.js';
@@ -46,13 +46,8 @@ export async function audit(site: Site, options: AuditOptions, progress: Progres
   try {
     const context = new AuditContext(site, browser, options, progress);
     closing = context.images;
-    const { faults } = context;
     progress.begin('visits', site.pages.length * options.screens.length);
-    const lazyDistance = measureLazyDistance(browser);
-    const distance = lazyDistance.catch((cause: unknown) => {
-      faults.note('measuring how early lazy images load', { page: '' }, cause);
-      return usualLazyDistance;
-    });
+    const distance = findLazyDistance(context);
     const pages = await Promise.all(site.pages.map((page) => surveyPage(context, page)));
     const swept = await sweepPages(context, pages);
     const { world, prices } = await priceWorld(context, weighSeen(pages), swept.sweeps, await distance);
@@ -63,6 +58,14 @@ export async function audit(site: Site, options: AuditOptions, progress: Progres
   } finally {
     await Promise.all([browser.close(), closing?.close()]);
   }
+}
+
+async function findLazyDistance(context: AuditContext): Promise<number> {
+  const usual = (cause: unknown) => {
+    context.faults.note('measuring how early lazy images load', { page: '' }, cause);
+    return usualLazyDistance;
+  };
+  return context.twice(() => context.stages.lazyDistance(context.browser), usual).catch(usual);
 }
 
 /** Pages of which nothing was seen count in no average: the others share the visits out anew. */

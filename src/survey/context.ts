@@ -1,6 +1,7 @@
 import pLimit from 'p-limit';
 import {
   BrowserError,
+  measureLazyDistance,
   sweep,
   visit,
   visitWithoutScript,
@@ -51,6 +52,7 @@ export interface AuditOptions {
 
 /** What an audit does its work with. Tests put others in their place, to see what a fault costs. */
 export interface Stages {
+  lazyDistance: typeof measureLazyDistance;
   visit: typeof visit;
   visitWithoutScript: typeof visitWithoutScript;
   sweep: typeof sweep;
@@ -84,6 +86,7 @@ export class AuditContext {
   ) {
     this.urls = new SiteUrls(site.origin);
     this.stages = {
+      lazyDistance: measureLazyDistance,
       visit,
       visitWithoutScript,
       sweep,

@@ -5,7 +5,8 @@ import { defaultTrifles } from '../../src/core/bytes/trifles.js';
 import { defaultReach } from '../../src/core/layout/reach.js';
 import type { Run } from '../../src/core/run/index.js';
 import { readImageFacts, measurePicture } from '../../dist/src/images/index.js';
-import { sweep, visit } from '../../dist/src/browser/index.js';
+import { measureLazyDistance, sweep, visit } from '../../dist/src/browser/index.js';
+import { died } from '../../dist/src/browser/browser.js';
 import { openFolder } from '../../dist/src/site/index.js';
 import { audit, type AuditOptions } from '../../dist/src/survey/index.js';
 import { page, photo, removeSites, siteOf } from '../support/program.js';
@@ -130,4 +131,25 @@ describe('a fault of the program', function () {
       expect(run.incomplete.map(({ why }) => why).join('\n')).to.match(said);
       expect(run.incomplete.every(({ page: path }) => path === '/second.html')).to.equal(true);
     });
+
+  it('in measuring how early lazy images load leaves all else as it is, and is told', async () => {
+    const run = await runWith(folder, {
+      lazyDistance: () => Promise.reject(new Error('a fault on purpose')),
+    });
+    for (const path of ['/', '/second.html']) expect(saidOf(run, path)).to.deep.equal(saidOf(sound, path));
+    expect(run.incomplete.map(({ why }) => why).join('\n')).to.match(
+      /^measuring how early lazy images load failed: a fault on purpose/,
+    );
+  });
+
+  it('in a browser that dies while that is measured is made good by a second try', async () => {
+    let tries = 0;
+    const run = await runWith(folder, {
+      lazyDistance: (browser) =>
+        tries++ === 0 ? Promise.reject(died('killed')) : measureLazyDistance(browser),
+    });
+    expect(tries).to.equal(2);
+    expect(run.incomplete).to.deep.equal([]);
+    expect(run.conditions).to.deep.equal(sound.conditions);
+  });
 });
