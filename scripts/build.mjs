@@ -1,8 +1,10 @@
-// Compiles the program, and bundles the scripts that run inside measured pages into one file each.
+// Compiles the modules, bundles the scripts that run inside measured pages into one file each, and bundles the program: to read some six
+// hundred modules one by one takes longer than most commands do.
 import { execFileSync } from 'node:child_process';
-import { chmodSync, rmSync } from 'node:fs';
+import { chmodSync, copyFileSync, rmSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import { build } from 'esbuild';
+import { bundleProgram } from './bundle-program.mjs';
 
 const root = fileURLToPath(new URL('..', import.meta.url));
 const compiler = fileURLToPath(import.meta.resolve('typescript/bin/tsc'));
@@ -12,6 +14,7 @@ const compile = (project) =>
 rmSync(`${root}/dist`, { recursive: true, force: true });
 compile('tsconfig.in-page.json');
 compile('tsconfig.json');
+const inPage = ['in-page', 'page-timers'];
 await build({
   absWorkingDir: root,
   entryPoints: {
@@ -24,4 +27,7 @@ await build({
   target: 'chrome100',
   logLevel: 'warning',
 });
-chmodSync(`${root}/dist/src/cli/bin.js`, 0o755);
+await bundleProgram(root);
+for (const name of inPage)
+  copyFileSync(`${root}/dist/src/browser/${name}.js`, `${root}/dist/program/${name}.js`);
+chmodSync(`${root}/dist/program/yukkuri.js`, 0o755);

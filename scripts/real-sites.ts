@@ -87,7 +87,7 @@ interface Output {
   } | null;
 }
 
-const program = fileURLToPath(new URL('../dist/src/cli/bin.js', import.meta.url));
+const program = fileURLToPath(new URL('../dist/program/yukkuri.js', import.meta.url));
 
 const run = (args: string[]) =>
   execa(process.execPath, [program, ...args], { reject: false, maxBuffer: 500_000_000 });

@@ -58,7 +58,7 @@ const root = fileURLToPath(new URL('..', import.meta.url));
 const xterm = (path: string) => readFile(fileURLToPath(import.meta.resolve(`@xterm/xterm/${path}`)), 'utf8');
 
 async function capture({ args, columns }: Shot): Promise<string> {
-  const { stdout } = await execa(process.execPath, ['dist/src/cli/bin.js', ...args], {
+  const { stdout } = await execa(process.execPath, ['dist/program/yukkuri.js', ...args], {
     cwd: root,
     env: { FORCE_COLOR: '1', COLUMNS: String(columns) },
     stderr: 'ignore',

@@ -1,7 +1,10 @@
-import { readFileSync } from 'node:fs';
+import { existsSync, readFileSync } from 'node:fs';
 
-const manifest = JSON.parse(readFileSync(new URL('../../../package.json', import.meta.url), 'utf8')) as {
-  version: string;
-};
+/** The nearest manifest above this module, which lies elsewhere compiled, bundled and as source. */
+function findManifest(): URL {
+  let manifest = new URL('./package.json', import.meta.url);
+  while (!existsSync(manifest) && manifest.pathname !== '/package.json') manifest = new URL('../package.json', manifest);
+  return manifest;
+}
 
-export const toolVersion = manifest.version;
+export const toolVersion = (JSON.parse(readFileSync(findManifest(), 'utf8')) as { version: string }).version;

@@ -5,7 +5,7 @@ import { execa } from 'execa';
 import { readRun } from '../../src/core/run/index.js';
 import { page, photo, removeSites, siteOf } from '../support/program.js';
 
-const program = fileURLToPath(new URL('../../dist/src/cli/bin.js', import.meta.url));
+const program = fileURLToPath(new URL('../../dist/program/yukkuri.js', import.meta.url));
 
 /** Ids of the browsers that a process started itself. */
 async function browsersOf(parent: number): Promise<number[]> {

@@ -7,7 +7,7 @@ import { expect } from 'chai';
 import { readRun } from '../../src/core/run/index.js';
 import { page, photo, removeSites, siteOf } from '../support/program.js';
 
-const program = fileURLToPath(new URL('../../dist/src/cli/bin.js', import.meta.url));
+const program = fileURLToPath(new URL('../../dist/program/yukkuri.js', import.meta.url));
 
 /** Starts the program and interrupts it once it says a word on standard error, so many times. */
 async function interrupted(args: string[], at: RegExp, times: number) {

@@ -6,7 +6,7 @@ import { execa } from 'execa';
 import sharp from 'sharp';
 import { readRun, type Finding, type Run } from '../../src/core/run/index.js';
 
-const program = fileURLToPath(new URL('../../dist/src/cli/bin.js', import.meta.url));
+const program = fileURLToPath(new URL('../../dist/program/yukkuri.js', import.meta.url));
 
 export interface Outcome {
   code: number | undefined;

@@ -1,0 +1,71 @@
+import { readdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { build } from 'esbuild';
+
+/** What holds compiled code, or finds files of its own beside itself. */
+const stayPackages = ['sharp', 'playwright-core', '@sparticuz/chromium', 'tinypool'];
+
+/** An import of a module of the old form is searched for its exports first: 3 MB take as long as running them. */
+const requirePlaywright = {
+  name: 'require-playwright',
+  setup(bundler) {
+    bundler.onResolve({ filter: /^playwright-core$/ }, ({ kind, path }) =>
+      kind === 'require-call' ? { path, external: true } : { path, namespace: 'required' },
+    );
+    bundler.onLoad({ filter: /.*/, namespace: 'required' }, ({ path }) => ({
+      contents: `module.exports = require(${JSON.stringify(path)})`,
+    }));
+  },
+};
+
+/** The demo draws its pictures with files beside its own. */
+const keepDemo = {
+  name: 'keep-demo',
+  setup(bundler) {
+    bundler.onResolve({ filter: /\/demo\/draw\.js$/ }, () => ({ path: '../demo/draw.js', external: true }));
+  },
+};
+
+/** Packages that make themselves a `require` to read their JSON files: without it the bundler puts these in. */
+const inlineJson = {
+  name: 'inline-json',
+  setup(bundler) {
+    bundler.onLoad({ filter: /node_modules\/css(o|-tree)\/lib\/(data|data-patch|version)\.js$/ }, ({ path }) => ({
+      contents: readFileSync(path, 'utf8').replace(/^const require = createRequire\(import\.meta\.url\);$/m, ''),
+    }));
+  },
+};
+
+/** Licences of packages ask to be kept with copies of them. */
+function writeLicences(root, inputs) {
+  const folders = new Set(
+    Object.keys(inputs).flatMap((file) => /^(?:.*\/)?node_modules\/(?:@[^/]+\/)?[^/]+(?=\/)/.exec(file)?.[0] ?? []),
+  );
+  const texts = [...folders].sort().map((folder) => {
+    const { name, version, license } = JSON.parse(readFileSync(join(root, folder, 'package.json'), 'utf8'));
+    const file = readdirSync(join(root, folder)).find((each) => /^licen[cs]e/i.test(each));
+    const text = file ? readFileSync(join(root, folder, file), 'utf8').trim() : '';
+    return `${name} ${version} (${license})\n\n${text}\n`;
+  });
+  writeFileSync(join(root, 'dist/program/LICENCES.txt'), texts.join(`\n${'-'.repeat(72)}\n\n`));
+}
+
+/** Writes the program, its worker and the packages they use into a few files. */
+export async function bundleProgram(root) {
+  const { metafile } = await build({
+    absWorkingDir: root,
+    entryPoints: { yukkuri: 'src/cli/bin.ts', 'measure-worker': 'src/images/measure-worker.ts' },
+    outdir: 'dist/program',
+    bundle: true,
+    splitting: true,
+    platform: 'node',
+    format: 'esm',
+    target: 'node20.19',
+    external: stayPackages.filter((name) => name !== 'playwright-core'),
+    plugins: [requirePlaywright, keepDemo, inlineJson],
+    banner: { js: `import { createRequire as requireFrom } from 'node:module'; const require = requireFrom(import.meta.url);` },
+    metafile: true,
+    logLevel: 'warning',
+  });
+  writeLicences(root, metafile.inputs);
+}
