@@ -30,16 +30,24 @@ const keepDemo = {
 const inlineJson = {
   name: 'inline-json',
   setup(bundler) {
-    bundler.onLoad({ filter: /node_modules\/css(o|-tree)\/lib\/(data|data-patch|version)\.js$/ }, ({ path }) => ({
-      contents: readFileSync(path, 'utf8').replace(/^const require = createRequire\(import\.meta\.url\);$/m, ''),
-    }));
+    bundler.onLoad(
+      { filter: /node_modules\/css(o|-tree)\/lib\/(data|data-patch|version)\.js$/ },
+      ({ path }) => ({
+        contents: readFileSync(path, 'utf8').replace(
+          /^const require = createRequire\(import\.meta\.url\);$/m,
+          '',
+        ),
+      }),
+    );
   },
 };
 
 /** Licences of packages ask to be kept with copies of them. */
 function writeLicences(root, inputs) {
   const folders = new Set(
-    Object.keys(inputs).flatMap((file) => /^(?:.*\/)?node_modules\/(?:@[^/]+\/)?[^/]+(?=\/)/.exec(file)?.[0] ?? []),
+    Object.keys(inputs).flatMap(
+      (file) => /^(?:.*\/)?node_modules\/(?:@[^/]+\/)?[^/]+(?=\/)/.exec(file)?.[0] ?? [],
+    ),
   );
   const texts = [...folders].sort().map((folder) => {
     const { name, version, license } = JSON.parse(readFileSync(join(root, folder, 'package.json'), 'utf8'));
@@ -63,7 +71,9 @@ export async function bundleProgram(root) {
     target: 'node20.19',
     external: stayPackages.filter((name) => name !== 'playwright-core'),
     plugins: [requirePlaywright, keepDemo, inlineJson],
-    banner: { js: `import { createRequire as requireFrom } from 'node:module'; const require = requireFrom(import.meta.url);` },
+    banner: {
+      js: `import { createRequire as requireFrom } from 'node:module'; const require = requireFrom(import.meta.url);`,
+    },
     metafile: true,
     logLevel: 'warning',
   });

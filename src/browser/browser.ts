@@ -94,9 +94,18 @@ export class Browser {
     }
   }
 
-  /** Whether the browser is running now. */
+  /** Whether the browser is running now. It is asked: what it was doing fails a moment before its end is known. */
   async alive(): Promise<boolean> {
-    return (await this.#driver?.catch(() => undefined))?.isConnected() ?? false;
+    const driver = await this.#driver?.catch(() => undefined);
+    const session = driver?.isConnected()
+      ? driver.newBrowserCDPSession()
+      : Promise.reject(new Error('it has ended'));
+    return session
+      .then((open) => open.detach())
+      .then(
+        () => true,
+        () => false,
+      );
   }
 
   async close(): Promise<void> {
