@@ -37,14 +37,14 @@ export class Browser {
   #driver: Promise<Driver> | undefined;
   #version = '';
   #starts = 0;
-  /** What the browser leaves behind when it is killed goes with this. */
-  readonly #temporary = new TemporaryFolder('browser');
 
   private constructor(
     readonly found: FoundBrowser,
     readonly sandbox: boolean,
     readonly gate: OuterGate,
     readonly reach: Reach,
+    /** What the browser leaves behind when it is killed goes with this. */
+    private readonly temporary: TemporaryFolder,
   ) {}
 
   /**
@@ -54,7 +54,8 @@ export class Browser {
   static async open(options: BrowserOptions | undefined, reach: Reach): Promise<Browser> {
     const sandbox = options?.sandbox ?? process.getuid?.() !== 0;
     const found = await findBrowser(options?.path);
-    const browser = new Browser(found, sandbox, await openOuterGate(reach), reach);
+    const temporary = new TemporaryFolder('browser');
+    const browser = new Browser(found, sandbox, await openOuterGate(reach), reach, temporary);
     try {
       await browser.#started();
       return browser;
@@ -94,26 +95,12 @@ export class Browser {
     }
   }
 
-  /** Whether the browser is running now. It is asked: what it was doing fails a moment before its end is known. */
-  async alive(): Promise<boolean> {
-    const driver = await this.#driver?.catch(() => undefined);
-    const session = driver?.isConnected()
-      ? driver.newBrowserCDPSession()
-      : Promise.reject(new Error('it has ended'));
-    return session
-      .then((open) => open.detach())
-      .then(
-        () => true,
-        () => false,
-      );
-  }
-
   async close(): Promise<void> {
     const driver = await this.#driver?.catch(() => undefined);
     this.#driver = undefined;
     await driver?.close();
     await this.gate.close();
-    this.#temporary.remove();
+    this.temporary.remove();
   }
 
   async #started(): Promise<Driver> {
@@ -133,7 +120,7 @@ export class Browser {
         args: [...switches, ...gateSwitches(this.gate, this.reach)],
         timeout: startLimitMs,
         handleSIGINT: false,
-        env: { ...definedVariables(), ...this.found.environment, TMPDIR: this.#temporary.path },
+        env: { ...definedVariables(), ...this.found.environment, TMPDIR: this.temporary.path },
       });
       this.#version = driver.version();
       this.#starts++;
@@ -148,6 +135,19 @@ export class Browser {
       );
     }
   }
+}
+
+/**
+ * Whether the browser that a context belongs to still runs: by now another may have been started in its place. It is asked, because what it
+ * was doing fails a moment before its end is known.
+ */
+export async function stillRuns(context: BrowserContext): Promise<boolean> {
+  const driver = context.browser();
+  if (!driver?.isConnected()) return false;
+  return driver.newBrowserCDPSession().then(
+    () => true,
+    () => false,
+  );
 }
 
 export function died(cause: unknown): BrowserError {

@@ -1,7 +1,7 @@
-/** The browser cannot be found or started, or went away. */
+/** The browser cannot be found or started, has nowhere to put its files, or went away. */
 export class BrowserError extends Error {
   constructor(
-    readonly code: 'NO_BROWSER' | 'BROWSER_DOES_NOT_START' | 'BROWSER_DIED',
+    readonly code: 'NO_BROWSER' | 'BROWSER_DOES_NOT_START' | 'BROWSER_DIED' | 'NO_TEMPORARY_FOLDER',
     message: string,
     options?: ErrorOptions,
   ) {

@@ -1,5 +1,5 @@
 import type { Page } from 'playwright-core';
-import { died, type Browser } from './browser.js';
+import { died, stillRuns, type Browser } from './browser.js';
 
 /** Never asked of any host: the page and its images are answered here. */
 const origin = 'http://lazy-distance.invalid';
@@ -67,7 +67,7 @@ export async function measureLazyDistance(browser: Browser): Promise<number> {
     }
     throw new Error(`it differs from time to time: ${distances.join(', ')} px`);
   } catch (cause) {
-    throw (await browser.alive()) ? cause : died(cause);
+    throw (await stillRuns(context)) ? cause : died(cause);
   } finally {
     await context.close().catch(() => undefined);
   }

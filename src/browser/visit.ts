@@ -1,6 +1,6 @@
 import { causeInWords } from '../core/wording/words.js';
 import type { PictureWrap, Screen } from '../core/run/index.js';
-import { died, type Browser } from './browser.js';
+import { died, stillRuns, type Browser } from './browser.js';
 import { mostReloads, sameDocument } from './departures.js';
 import { LeftMeanwhile, VisitTimeout } from './errors.js';
 import { MeasuredPage } from './measured-page.js';
@@ -94,7 +94,7 @@ export async function visit(browser: Browser, order: VisitOrder): Promise<VisitR
       );
     if (order.match !== undefined) record.matched = await page.call('matching', order.match);
   } catch (cause) {
-    if (!(await browser.alive())) throw died(cause);
+    if (!(await stillRuns(context))) throw died(cause);
     record.incomplete.push(causeInWords(cause));
     if (page && cause instanceof VisitTimeout) await saveWhatIsThere(page, record);
   } finally {

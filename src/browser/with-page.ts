@@ -1,5 +1,5 @@
 import type { Screen } from '../core/run/index.js';
-import { died, type Browser } from './browser.js';
+import { died, stillRuns, type Browser } from './browser.js';
 import { MeasuredPage } from './measured-page.js';
 
 export interface PageOrder {
@@ -27,7 +27,7 @@ export async function withPage<Result>(
     });
     return await work(page);
   } catch (cause) {
-    throw (await browser.alive()) ? cause : died(cause);
+    throw (await stillRuns(context)) ? cause : died(cause);
   } finally {
     await context.close().catch(() => undefined);
   }

@@ -1,13 +1,17 @@
 #!/usr/bin/env node
+import { exitCodes } from './exit-codes.js';
 import { watchInterrupts } from './interrupts.js';
 import { processIo } from './io.js';
 import { main } from './main.js';
 
-// Whoever reads may have seen enough: `yukkuri audit … | head`.
 process.stdout.on('error', (cause: NodeJS.ErrnoException) => {
-  if (cause.code !== 'EPIPE') throw cause;
-  process.exit();
+  // Whoever reads may have seen enough: `yukkuri audit … | head`.
+  if (cause.code === 'EPIPE') process.exit();
+  process.stderr.write(`yukkuri: The output cannot be written: ${cause.message}. Lead it elsewhere.\n`);
+  process.exit(exitCodes.notFinished);
 });
 
 const interrupted = watchInterrupts((line) => void process.stderr.write(`\n${line}\n`));
 process.exitCode = await main(process.argv.slice(2), { ...processIo(), interrupted });
+// What a fault left open must not keep the program from ending.
+if (process.exitCode === exitCodes.notFinished) setTimeout(() => process.exit(), 2000).unref();

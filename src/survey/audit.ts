@@ -34,7 +34,7 @@ export interface AuditOutcome {
  * @throws {BrowserError} when no browser can be started
  */
 export async function audit(site: Site, options: AuditOptions, progress: Progress): Promise<AuditOutcome> {
-  const startedAt = new Date();
+  const [startedAt, begunAtMs] = [new Date(), performance.now()];
   const urls = new SiteUrls(site.origin);
   const unlisted: string[] = [];
   const browser = await Browser.open(options.browser, {
@@ -53,7 +53,15 @@ export async function audit(site: Site, options: AuditOptions, progress: Progres
     const { world, prices } = await priceWorld(context, weighSeen(pages), swept.sweeps, await distance);
     const unread = site.problems.map(({ file, why }) => ({ page: file, screen: null, why }));
     const incomplete = [...unread, ...[...pages, swept, prices].flatMap((stage) => stage.incomplete)];
-    const { run, finished } = toRun(context, { world, pages, prices, incomplete, unlisted, startedAt });
+    const { run, finished } = toRun(context, {
+      world,
+      pages,
+      prices,
+      incomplete,
+      unlisted,
+      startedAt,
+      begunAtMs,
+    });
     return { run, facts: finished, matched: new Set(pages.flatMap((page) => page.matched)) };
   } finally {
     await Promise.all([browser.close(), closing?.close()]);
@@ -121,11 +129,13 @@ interface Surveyed {
   /** Addresses that were refused to what no page's log shows. */
   unlisted: string[];
   startedAt: Date;
+  /** `performance.now`. */
+  begunAtMs: number;
 }
 
 function toRun(
   { site, browser, options, stages, faults }: AuditContext,
-  { world, pages, prices, incomplete, unlisted, startedAt }: Surveyed,
+  { world, pages, prices, incomplete, unlisted, startedAt, begunAtMs }: Surveyed,
 ): { run: Run; finished: Facts } {
   const judgement = judge(stages.checks, world);
   const { trifles, facts } = judgement;
@@ -169,7 +179,8 @@ function toRun(
       browser: `Chromium ${browser.version}`,
       encoder: encoderVersions(),
       startedAt: startedAt.toISOString(),
-      elapsedMs: Date.now() - startedAt.getTime(),
+      // Of a clock that nobody sets.
+      elapsedMs: Math.round(performance.now() - begunAtMs),
       browserRestarts: browser.restarts,
     },
   };

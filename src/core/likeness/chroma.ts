@@ -17,19 +17,24 @@ const middle = 128;
 export function chromaOf({ data, width, height, channels }: Pixels): ChromaPicture | undefined {
   if (channels < 3) return undefined;
   const size = { width: Math.floor(width / 2), height: Math.floor(height / 2) };
-  const blue = new Float32Array(size.width * size.height).fill(middle);
-  const red = new Float32Array(size.width * size.height).fill(middle);
-  const alpha = channels === 4;
-  for (let y = 0; y < 2 * size.height; y++) {
-    const row = (y >> 1) * size.width;
-    for (let x = 0, at = y * width * channels; x < 2 * size.width; x++, at += channels) {
-      const place = row + (x >> 1);
-      const share = (alpha ? (data[at + 3] ?? 255) / 255 : 1) / 4;
-      const [r, g, b] = [data[at] ?? 0, data[at + 1] ?? 0, data[at + 2] ?? 0];
-      blue[place] = (blue[place] ?? 0) + share * (ofBlue[0] * r + ofBlue[1] * g + ofBlue[2] * b);
-      red[place] = (red[place] ?? 0) + share * (ofRed[0] * r + ofRed[1] * g + ofRed[2] * b);
+  const blue = new Float32Array(size.width * size.height);
+  const red = new Float32Array(size.width * size.height);
+  const below = width * channels;
+  for (let y = 0, place = 0; y < size.height; y++)
+    for (let x = 0, first = 2 * y * below; x < size.width; x++, place++, first += 2 * channels) {
+      let r = 0;
+      let g = 0;
+      let b = 0;
+      for (let corner = 0; corner < 4; corner++) {
+        const at = first + (corner & 1) * channels + (corner >> 1) * below;
+        const share = channels === 4 ? (data[at + 3] ?? 255) / 255 : 1;
+        r += share * (data[at] ?? 0);
+        g += share * (data[at + 1] ?? 0);
+        b += share * (data[at + 2] ?? 0);
+      }
+      blue[place] = middle + (ofBlue[0] * r + ofBlue[1] * g + ofBlue[2] * b) / 4;
+      red[place] = middle + (ofRed[0] * r + ofRed[1] * g + ofRed[2] * b) / 4;
     }
-  }
   return { blue: { ...size, luma: blue }, red: { ...size, luma: red } };
 }
 
