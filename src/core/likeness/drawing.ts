@@ -38,14 +38,19 @@ export function drawingSigns({ data, width, height, channels }: Pixels): Drawing
     for (let column = 0; column < columns; column++) {
       const block = row * columns + column;
       for (let channel = 0; channel < colours; channel++) {
-        let [low, high, sum, step] = [255, 0, 0, 0];
+        let low = 255;
+        let high = 0;
+        let sum = 0;
+        let step = 0;
         for (let y = row * side; y < (row + 1) * side; y++) {
-          let before = -1;
-          for (let x = column * side; x < (column + 1) * side; x++) {
-            const value = data[(y * width + x) * channels + channel] ?? 0;
+          let at = (y * width + column * side) * channels + channel;
+          let before = data[at] ?? 0;
+          for (const end = at + side * channels; at < end; at += channels) {
+            const value = data[at] ?? 0;
             if (value < low) low = value;
             if (value > high) high = value;
-            if (before >= 0) step = Math.max(step, Math.abs(value - before));
+            const change = value < before ? before - value : value - before;
+            if (change > step) step = change;
             before = value;
             sum += value;
           }

@@ -29,18 +29,20 @@ export function structuralSimilarity(a: LumaPicture, b: LumaPicture): Likeness {
     throw new RangeError(`A picture of ${a.width}×${a.height} px is too small to compare.`);
   const columns = Math.floor(a.width / stride);
   const rows = Math.floor(a.height / stride);
-  let above = sumCells(a, b, 0, columns);
+  let above = new Float64Array(columns * sums);
+  let below = new Float64Array(columns * sums);
+  sumCells(a, b, 0, above);
   const windows = new Float32Array((columns - 1) * (rows - 1));
   let count = 0;
   let total = 0;
   for (let row = 1; row < rows; row++) {
-    const below = sumCells(a, b, row, columns);
+    sumCells(a, b, row, below);
     for (let column = 0; column + 1 < columns; column++) {
       const value = similarityAt(above, below, column * sums);
       windows[count++] = value;
       total += value;
     }
-    above = below;
+    [above, below] = [below, above];
   }
   return { mean: total / count, windows };
 }
@@ -54,35 +56,32 @@ export function worstPercentile({ windows }: Likeness): number {
 const sums = 5;
 
 /** Sums over the cells of 4 × 4 pixels of one row of cells: four neighbours make a window. */
-function sumCells(a: LumaPicture, b: LumaPicture, row: number, columns: number): Float64Array {
-  const cells = new Float64Array(columns * sums);
-  for (let y = row * stride; y < (row + 1) * stride; y++) {
-    const start = y * a.width;
-    for (let column = 0; column < columns; column++) {
-      const from = start + column * stride;
-      let sumA = 0;
-      let sumB = 0;
-      let squaresA = 0;
-      let squaresB = 0;
-      let products = 0;
+function sumCells(a: LumaPicture, b: LumaPicture, row: number, cells: Float64Array): void {
+  const { width, luma } = a;
+  const other = b.luma;
+  const first = row * stride * width;
+  for (let at = 0, left = first; at < cells.length; at += sums, left += stride) {
+    let sumA = 0;
+    let sumB = 0;
+    let squaresA = 0;
+    let squaresB = 0;
+    let products = 0;
+    for (let line = 0, from = left; line < stride; line++, from += width)
       for (let index = from; index < from + stride; index++) {
-        const p = a.luma[index] ?? 0;
-        const q = b.luma[index] ?? 0;
+        const p = luma[index] ?? 0;
+        const q = other[index] ?? 0;
         sumA += p;
         sumB += q;
         squaresA += p * p;
         squaresB += q * q;
         products += p * q;
       }
-      const at = column * sums;
-      cells[at] = (cells[at] ?? 0) + sumA;
-      cells[at + 1] = (cells[at + 1] ?? 0) + sumB;
-      cells[at + 2] = (cells[at + 2] ?? 0) + squaresA;
-      cells[at + 3] = (cells[at + 3] ?? 0) + squaresB;
-      cells[at + 4] = (cells[at + 4] ?? 0) + products;
-    }
+    cells[at] = sumA;
+    cells[at + 1] = sumB;
+    cells[at + 2] = squaresA;
+    cells[at + 3] = squaresB;
+    cells[at + 4] = products;
   }
-  return cells;
 }
 
 const size = window * window;
