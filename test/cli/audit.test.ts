@@ -1,10 +1,12 @@
 import { expect } from 'chai';
 import sharp from 'sharp';
 import { auditRun, findingsOf, page, photo, removeSites, siteOf, yukkuri } from '../support/program.js';
+import { sharedAudit } from '../support/shared-audit.js';
 
 describe('yukkuri audit', function () {
   this.timeout(120_000);
   after(removeSites);
+  const shared = sharedAudit('--screen', 'only=800x600@1', '--encode', 'none');
 
   it('records slots, picks, downloads and where an element stands', async () => {
     const small = await photo(400, 300);
@@ -54,22 +56,22 @@ describe('yukkuri audit', function () {
   });
 
   it('measures what a smaller width saves by encoding the picture', async () => {
-    const original = await photo(2000, 1500, 92);
+    const original = await photo(1000, 750, 92);
     const folder = await siteOf({
       'index.html': page(
-        '<img src="big.jpg" width="2000" height="1500" style="width:500px;height:auto" alt="">',
+        '<img src="big.jpg" width="1000" height="750" style="width:250px;height:auto" alt="">',
       ),
       'big.jpg': original,
     });
     const run = await auditRun(folder, '--screen', 'only=1000x800@1', '--formats', 'none');
     const [finding] = findingsOf(run, 'more-pixels-than-needed');
     const encoded = await sharp(original)
-      .resize({ width: 500 })
+      .resize({ width: 250 })
       .jpeg({ quality: 92, progressive: true })
       .toBuffer();
     expect(finding?.screens['only']).to.include({
-      fileWidth: 2000,
-      neededWidth: 500,
+      fileWidth: 1000,
+      neededWidth: 250,
       bytes: original.length,
     });
     expect(finding?.screens['only']?.saves).to.be.closeTo(
@@ -82,20 +84,20 @@ describe('yukkuri audit', function () {
     // The same fix encodes the file lighter: what both save together is what it says.
     expect(fix?.saves.expected).to.equal(fix?.steps.reduce((sum, { expected }) => sum + expected, 0));
     // On one screen one file does: no list is needed.
-    expect(run.fixes[0]?.edits[0]?.after).to.contain('src="big-500.jpg"').and.not.contain('srcset');
+    expect(run.fixes[0]?.edits[0]?.after).to.contain('src="big-250.jpg"').and.not.contain('srcset');
   });
 
   it('saves the bytes of a shared download once, and not while another placement needs them', async () => {
     const folder = await siteOf({
       'thumbs.html': page(
-        '<img src="big.jpg" width="500" height="375" alt=""><img src="big.jpg" width="200" height="150" alt="">',
+        '<img src="big.jpg" width="250" height="188" alt=""><img src="big.jpg" width="100" height="75" alt="">',
       ),
       'hero.html': page(
-        '<img src="big.jpg" width="2000" height="1500" alt=""><img src="big.jpg" width="200" height="150" alt="small">',
+        '<img src="big.jpg" width="1000" height="750" alt=""><img src="big.jpg" width="100" height="75" alt="small">',
       ),
-      'big.jpg': await photo(2000, 1500),
+      'big.jpg': await photo(1000, 750),
     });
-    const run = await auditRun(folder, '--screen', 'only=2000x1600@1');
+    const run = await auditRun(folder, '--screen', 'only=1000x800@1');
     const findings = findingsOf(run, 'more-pixels-than-needed');
     expect(findings.map(({ placement }) => placement)).to.deep.equal(['/thumbs.html#1', '/thumbs.html#2']);
     const bytes = run.placements[0]?.downloads['only']?.bytes ?? 0;
@@ -104,17 +106,18 @@ describe('yukkuri audit', function () {
     expect(findings[1]?.screens['only']?.saves).to.equal(0);
   });
 
+  const begun = shared(async () => ({
+    'index.html': page(
+      '<img src="top.jpg" width="200" height="150" alt=""><div style="height:9000px"></div>' +
+        '<img src="lazy.jpg" loading="lazy" width="200" height="150" alt=""><img src="eager.jpg" width="200" height="150" alt="">',
+    ),
+    'top.jpg': await photo(200, 150),
+    'lazy.jpg': await photo(210, 150),
+    'eager.jpg': await photo(400, 300),
+  }));
+
   it('sees what began before and after scrolling', async () => {
-    const folder = await siteOf({
-      'index.html': page(
-        '<img src="top.jpg" width="200" height="150" alt=""><div style="height:9000px"></div>' +
-          '<img src="lazy.jpg" loading="lazy" width="200" height="150" alt=""><img src="eager.jpg" width="200" height="150" alt="">',
-      ),
-      'top.jpg': await photo(200, 150),
-      'lazy.jpg': await photo(210, 150),
-      'eager.jpg': await photo(400, 300),
-    });
-    const run = await auditRun(folder, '--screen', 'only=800x600@1');
+    const run = await begun();
     const began = Object.fromEntries(
       run.placements.map(({ downloads }) => [downloads['only']?.url, downloads['only']?.began]),
     );
@@ -129,15 +132,16 @@ describe('yukkuri audit', function () {
     expect(finding?.screens['only']?.['belowFold']).to.equal(8700);
   });
 
+  const roomless = shared(async () => ({
+    'index.html': page(
+      '<img src="a.jpg" alt=""><img src="a.jpg" class="kept" alt=""><img src="a.jpg" width="400" height="300" alt="">',
+      '.kept{width:400px;aspect-ratio:4/3}',
+    ),
+    'a.jpg': await photo(400, 300),
+  }));
+
   it('finds a box without room only where nothing reserves it', async () => {
-    const folder = await siteOf({
-      'index.html': page(
-        '<img src="a.jpg" alt=""><img src="a.jpg" class="kept" alt=""><img src="a.jpg" width="400" height="300" alt="">',
-        '.kept{width:400px;aspect-ratio:4/3}',
-      ),
-      'a.jpg': await photo(400, 300),
-    });
-    const run = await auditRun(folder, '--screen', 'only=800x600@1', '--encode', 'none');
+    const run = await roomless();
     const [finding, ...others] = findingsOf(run, 'no-dimensions');
     expect(others).to.have.length(0);
     expect(finding?.placement).to.equal('/#1');
@@ -149,32 +153,38 @@ describe('yukkuri audit', function () {
     );
   });
 
-  it('takes file names with spaces, signs and letters of all kinds', async () => {
+  const named = shared(async () => {
     const picture = await photo(200, 150);
     const names = ['a b.jpg', '100%.jpg', 'no#1.jpg', 'fjellhytte-blå.jpg', '小屋.jpg', "it's.jpg"];
     const tags = names.map((name) => `<img src="${encodeURIComponent(name)}" width="20" height="15" alt="">`);
-    const folder = await siteOf({
+    return {
       'sub dir/hütte #1.html': page(tags.join('')),
       ...Object.fromEntries(names.map((name) => [`sub dir/${name}`, picture])),
-    });
-    const run = await auditRun(folder, '--screen', 'only=800x600@1');
+    };
+  });
+
+  it('takes file names with spaces, signs and letters of all kinds', async () => {
+    const run = await named();
     expect(run.pages.map(({ path }) => path)).to.deep.equal(['/sub%20dir/h%C3%BCtte%20%231.html']);
     expect(run.findings.filter(({ check }) => check === 'does-not-load')).to.deep.equal([]);
     expect(Object.keys(run.placements[4]?.downloads ?? {})).to.deep.equal(['only']);
     expect(run.pages[0]?.visits[0]?.whole.downloads).to.equal(6);
   });
 
-  it('reports what does not load, each with its reason, and goes on', async () => {
+  const broken = shared(async () => {
     const whole = await photo(400, 300);
-    const folder = await siteOf({
+    return {
       'index.html': page(
         '<img src="gone.jpg" alt=""><img src="html.jpg" alt=""><img src="empty.png" alt=""><img src="good.jpg" width="40" height="30" alt="">',
       ),
       'html.jpg': '<!doctype html><p>Not here',
       'empty.png': '',
       'good.jpg': whole,
-    });
-    const run = await auditRun(folder, '--screen', 'only=800x600@1');
+    };
+  });
+
+  it('reports what does not load, each with its reason, and goes on', async () => {
+    const run = await broken();
     expect(findingsOf(run, 'does-not-load').map(({ says }) => says)).to.deep.equal([
       '/gone.jpg does not load on only: the server answers 404.',
       '/html.jpg does not load on only: the file is an HTML page, not an image.',

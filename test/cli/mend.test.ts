@@ -10,7 +10,7 @@ import { mendJson, mendScreens as screens } from '../support/mend-json.js';
 /** A shop of one template on three pages, with a style, a preload, metadata, a drawing, and things that nobody can paste. */
 async function smallShop(): Promise<string> {
   const card = (name: string) =>
-    `<article><img src="/pictures/${name}.jpg" width="1600" height="1200" alt="Thing ${name}"></article>`;
+    `<article><img src="/pictures/${name}.jpg" width="900" height="675" alt="Thing ${name}"></article>`;
   const frame = (body: string) =>
     `<!doctype html>\r\n<html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width"><title>Shop</title><link rel="stylesheet" href="/shop.css"></head>\r\n<body>\t${body}\r\n</body></html>\n`;
   const note = '<p style="height:300px">Text — with “signs” of all kinds</p>';
@@ -24,13 +24,13 @@ async function smallShop(): Promise<string> {
     'third.html': frame(`${note}${card('two')}${card('one')}`),
     'shop.css':
       'body{margin:0}\narticle{padding:20px;max-width:560px}article img{width:100%;height:auto}\n.band { height: 200px; background: url(pictures/band.jpg) center / cover }\n',
-    'pictures/one.jpg': await photo(1600, 1200, 92),
-    'pictures/two.jpg': await sharp(await photo(1600, 1200, 95))
+    'pictures/one.jpg': await photo(900, 675, 92),
+    'pictures/two.jpg': await sharp(await photo(900, 675, 95))
       .withExif({ IFD0: { ImageDescription: 'x'.repeat(9000) } })
       .jpeg({ quality: 92 })
       .toBuffer(),
-    'pictures/three.jpg': await photo(1600, 1200, 80),
-    'pictures/band.jpg': await photo(2400, 900, 92),
+    'pictures/three.jpg': await photo(900, 675, 80),
+    'pictures/band.jpg': await photo(1400, 500, 92),
     'notes.bin': Buffer.from([0, 255, 254, 10, 13]),
   });
 }
@@ -150,9 +150,9 @@ describe('yukkuri mend', function () {
   it('edits files that are read-only in the site', async () => {
     const folder = await siteOf({
       'index.html': page(
-        '<img src="a.jpg" width="1600" height="1200" style="width:300px;height:auto" alt="A hut">',
+        '<img src="a.jpg" width="900" height="675" style="width:300px;height:auto" alt="A hut">',
       ),
-      'a.jpg': await photo(1600, 1200, 92),
+      'a.jpg': await photo(900, 675, 92),
     });
     await chmod(join(folder, 'index.html'), 0o444);
     const elsewhere = await siteOf({});

@@ -1,6 +1,7 @@
 import { expect } from 'chai';
 import type { Run } from '../../src/core/run/index.js';
 import { auditRun, page, photo, removeSites, siteOf, yukkuri } from '../support/program.js';
+import { sharedAudit } from '../support/shared-audit.js';
 
 const desk = ['--screen', 'desk=1000x800@1', '--encode', 'none'];
 
@@ -11,58 +12,63 @@ const downloadsOf = (run: Run) => run.pages.find(({ path }) => path === '/')?.vi
 describe('a visit', function () {
   this.timeout(120_000);
   after(removeSites);
+  const shared = sharedAudit(...desk);
 
-  it('waits for what a script asks for some frames after an image came', async () => {
-    const folder = await siteOf({
-      'index.html': page(
-        `<img src="a.jpg" width="300" height="200" alt="A hut"><script>
+  const lateRequest = shared(async () => ({
+    'index.html': page(
+      `<img src="a.jpg" width="300" height="200" alt="A hut"><script>
         document.images[0].onload = () => {
           let frames = 0;
           const next = () => { if (++frames < 4) return requestAnimationFrame(next); const image = new Image(300, 200); image.alt = 'Late'; image.src = 'b.jpg'; document.body.append(image); };
           next();
         }</script>`,
-      ),
-      'a.jpg': await photo(300, 200),
-      'b.jpg': await photo(301, 200),
-    });
-    const run = await auditRun(folder, ...desk);
+    ),
+    'a.jpg': await photo(300, 200),
+    'b.jpg': await photo(301, 200),
+  }));
+
+  it('waits for what a script asks for some frames after an image came', async () => {
+    const run = await lateRequest();
     expect(downloadsOf(run).find(({ url }) => url === '/b.jpg')?.began).to.equal('first-view');
   });
 
+  const hidden = shared(async () => ({
+    'index.html': page(
+      `<img src="a.jpg" width="300" height="200" alt="A"><img src="b.jpg" width="300" height="200" alt="B" style="opacity:0"><div style="opacity:0"><img src="c.jpg" width="300" height="200" alt="C"></div><img src="d.jpg" width="300" height="200" alt="D" style="visibility:hidden">`,
+    ),
+    'a.jpg': await photo(300, 200),
+    'b.jpg': await photo(301, 200),
+    'c.jpg': await photo(302, 200),
+    'd.jpg': await photo(303, 200),
+  }));
+
   it('tells what styles hide in its place', async () => {
-    const folder = await siteOf({
-      'index.html': page(
-        `<img src="a.jpg" width="300" height="200" alt="A"><img src="b.jpg" width="300" height="200" alt="B" style="opacity:0"><div style="opacity:0"><img src="c.jpg" width="300" height="200" alt="C"></div><img src="d.jpg" width="300" height="200" alt="D" style="visibility:hidden">`,
-      ),
-      'a.jpg': await photo(300, 200),
-      'b.jpg': await photo(301, 200),
-      'c.jpg': await photo(302, 200),
-      'd.jpg': await photo(303, 200),
-    });
-    const run = await auditRun(folder, ...desk);
+    const run = await hidden();
     const concealed = ['/a.jpg', '/b.jpg', '/c.jpg', '/d.jpg'].map((url) => shownOf(run, url)?.concealed);
     expect(concealed).to.deep.equal([false, true, true, true]);
   });
 
+  const vectors = shared(async () => ({
+    'index.html': page(
+      '<img src="plain.svg" width="90" height="60" alt="A sign"><img src="none.svg" width="90" height="60" alt="None">',
+    ),
+    'plain.svg': '<svg xmlns="http://www.w3.org/2000/svg"><rect width="9" height="9"/></svg>',
+  }));
+
   it('sees vector pictures without a size of their own as drawn', async () => {
-    const folder = await siteOf({
-      'index.html': page(
-        '<img src="plain.svg" width="90" height="60" alt="A sign"><img src="none.svg" width="90" height="60" alt="None">',
-      ),
-      'plain.svg': '<svg xmlns="http://www.w3.org/2000/svg"><rect width="9" height="9"/></svg>',
-    });
-    const run = await auditRun(folder, ...desk);
+    const run = await vectors();
     expect(shownOf(run, '/plain.svg')?.state).to.equal('drawn');
     expect(shownOf(run, '/none.svg')?.state).to.equal('broken');
   });
 
+  const scripted = shared(async () => ({
+    'index.html': `<!doctype html>\n<title>x</title>\n<p>\n  <img src="a.jpg" width="300" height="200" alt="A">\n<img src="b.jpg" width="300" height="200" alt="B">\n<script>document.querySelector('p').prepend(Object.assign(new Image(), { src: 'a.jpg', alt: 'Made' }))</script>`,
+    'a.jpg': await photo(300, 200),
+    'b.jpg': await photo(301, 200),
+  }));
+
   it('knows where each element stands in its file, whatever scripts put around it', async () => {
-    const folder = await siteOf({
-      'index.html': `<!doctype html>\n<title>x</title>\n<p>\n  <img src="a.jpg" width="300" height="200" alt="A">\n<img src="b.jpg" width="300" height="200" alt="B">\n<script>document.querySelector('p').prepend(Object.assign(new Image(), { src: 'a.jpg', alt: 'Made' }))</script>`,
-      'a.jpg': await photo(300, 200),
-      'b.jpg': await photo(301, 200),
-    });
-    const run = await auditRun(folder, ...desk);
+    const run = await scripted();
     expect(
       run.placements.map(({ alt, source }) => [alt, source && [source.file, source.line, source.column]]),
     ).to.deep.equal([

@@ -1,6 +1,7 @@
 import { expect } from 'chai';
 import type { Run } from '../../src/core/run/index.js';
 import { auditRun, findingsOf, page, photo, removeSites, siteOf, yukkuri } from '../support/program.js';
+import { sharedAudit } from '../support/shared-audit.js';
 
 const oneScreen = ['--screen', 'desk=1000x800@1', '--encode', 'none'];
 const image = (src: string, more = '') => `<img src="${src}" width="400" height="300" alt="A hut" ${more}>`;
@@ -18,6 +19,7 @@ const visitOf = (run: Run, path: string, screen = 'desk') =>
 describe('pages of every kind', function () {
   this.timeout(240_000);
   after(removeSites);
+  const shared = sharedAudit(...oneScreen);
 
   it('are looked into through frames of their own site, and what cannot be judged is told', async () => {
     const [heavy, other, third] = [await photo(1600, 1200), await photo(1601, 1200), await photo(1602, 1200)];
@@ -57,18 +59,19 @@ describe('pages of every kind', function () {
     expect(notJudged).to.equal(Math.round(third.length / 4));
   });
 
+  const lazy = shared(async () => ({
+    'index.html': page(
+      [2000, 900, 900, 900]
+        .map((height, index) => `${spacer(height)}${image(`${index}.jpg`, 'loading="lazy"')}`)
+        .join(''),
+    ),
+    ...Object.fromEntries(
+      await Promise.all([0, 1, 2, 3].map(async (index) => [`${index}.jpg`, await photo(400 + index, 300)])),
+    ),
+  }));
+
   it('are measured with the distance at which this browser loads lazy images', async () => {
-    const folder = await siteOf({
-      'index.html': page(
-        [2000, 900, 900, 900]
-          .map((height, index) => `${spacer(height)}${image(`${index}.jpg`, 'loading="lazy"')}`)
-          .join(''),
-      ),
-      ...Object.fromEntries(
-        await Promise.all([0, 1, 2, 3].map(async (index) => [`${index}.jpg`, await photo(400 + index, 300)])),
-      ),
-    });
-    const run = await auditRun(folder, ...oneScreen);
+    const run = await lazy();
     const { lazyDistance } = run.conditions;
     for (const { slots, downloads } of run.placements) {
       const near = (slots['desk']?.y ?? 0) - 800 < lazyDistance;
@@ -191,9 +194,9 @@ describe('pages of every kind', function () {
       ]).to.deep.equal([name, 'complete', 1]);
   });
 
-  it('count every transfer once, where it began and whether it ended', async () => {
+  const transfers = shared(async () => {
     const [a, next] = [await photo(400, 300), await photo(800, 600)];
-    const folder = await siteOf({
+    return {
       'again.html': page(
         `${image('a.jpg')}<script>addEventListener('load', () => setTimeout(() => { const i = new Image(); i.src = 'a.jpg'; i.alt = 'Again'; document.body.append(i); }, 1200))</script>`,
       ),
@@ -204,8 +207,12 @@ describe('pages of every kind', function () {
       ),
       'a.jpg': a,
       'next.jpg': next,
-    });
-    const run = await auditRun(folder, ...oneScreen);
+    };
+  });
+
+  it('count every transfer once, where it began and whether it ended', async () => {
+    const [a, next] = [await photo(400, 300), await photo(800, 600)];
+    const run = await transfers();
     const downloads = (path: string) =>
       visitOf(run, path)?.downloads.map(({ url, bytes, began }) => [url, bytes, began]);
     expect(downloads('/again.html')).to.deep.equal([['/a.jpg', a.length, 'first-view']]);
@@ -220,19 +227,20 @@ describe('pages of every kind', function () {
     expect(JSON.stringify({ ...run, meta: null })).not.to.match(/127\.0\.0\.1/);
   });
 
+  const scrolling = shared(async () => ({
+    'main.html': page(
+      `<main>${image('a.jpg')}${spacer(5000)}${image('b.jpg', 'loading="lazy"')}${spacer(200)}</main>`,
+      'html,body{height:100%}main{height:100vh;overflow:auto}',
+    ),
+    'list.html': page(
+      `<div style="height:300px;overflow-y:auto">${image('a.jpg')}${spacer(5000)}${image('b.jpg', 'loading="lazy"')}</div>`,
+    ),
+    'a.jpg': await photo(400, 300),
+    'b.jpg': await photo(401, 300),
+  }));
+
   it('are scrolled by what scrolls: a part of the page, a list inside it', async () => {
-    const folder = await siteOf({
-      'main.html': page(
-        `<main>${image('a.jpg')}${spacer(5000)}${image('b.jpg', 'loading="lazy"')}${spacer(200)}</main>`,
-        'html,body{height:100%}main{height:100vh;overflow:auto}',
-      ),
-      'list.html': page(
-        `<div style="height:300px;overflow-y:auto">${image('a.jpg')}${spacer(5000)}${image('b.jpg', 'loading="lazy"')}</div>`,
-      ),
-      'a.jpg': await photo(400, 300),
-      'b.jpg': await photo(401, 300),
-    });
-    const run = await auditRun(folder, ...oneScreen);
+    const run = await scrolling();
     expect(visitOf(run, '/main.html')?.documentHeight).to.equal(5800);
     const [, far] = run.placements.filter(({ page: path }) => path === '/main.html');
     expect(far?.slots['desk']?.y).to.equal(5300);
@@ -274,17 +282,18 @@ describe('pages of every kind', function () {
     expect({ ...again, meta: null }).to.deep.equal({ ...first, meta: null });
   });
 
+  const built = shared(async () => ({
+    'index.html': page(
+      `<main></main><script>setTimeout(() => fetch('list.json').then((r) => r.json()).then((list) => { document.querySelector('main').innerHTML = list.map((n) => '<img srcset="' + n + '.jpg 400w, ' + n + '-large.jpg 1200w" src="' + n + '.jpg" sizes="100vw" width="400" height="300" alt="A hut">').join('') }), 1500)</script>`,
+      'main{display:grid;grid-template-columns:1fr 1fr 1fr;gap:24px;padding:24px}main img{width:100%;height:auto}',
+    ),
+    'list.json': '["a"]',
+    'a.jpg': await photo(400, 300),
+    'a-large.jpg': await photo(1200, 900),
+  }));
+
   it('are swept once what scripts build is there', async () => {
-    const folder = await siteOf({
-      'index.html': page(
-        `<main></main><script>setTimeout(() => fetch('list.json').then((r) => r.json()).then((list) => { document.querySelector('main').innerHTML = list.map((n) => '<img srcset="' + n + '.jpg 400w, ' + n + '-large.jpg 1200w" src="' + n + '.jpg" sizes="100vw" width="400" height="300" alt="A hut">').join('') }), 1500)</script>`,
-        'main{display:grid;grid-template-columns:1fr 1fr 1fr;gap:24px;padding:24px}main img{width:100%;height:auto}',
-      ),
-      'list.json': '["a"]',
-      'a.jpg': await photo(400, 300),
-      'a-large.jpg': await photo(1200, 900),
-    });
-    const run = await auditRun(folder, ...oneScreen);
+    const run = await built();
     expect(run.incomplete).to.deep.equal([]);
     expect(run.sweeps.map(({ write }) => write)).to.deep.equal(['calc((100vw - 96px) / 3)']);
     expect(checksOn(run, '/')).to.include('sizes-overstates');
@@ -343,28 +352,29 @@ describe('pages of every kind', function () {
     expect((await yukkuri(['audit', folder, ...oneScreen, '--limit', '1,2,3'])).code).to.equal(2);
   });
 
+  const misleading = shared(async () => ({
+    'details.html': page(
+      `<details><summary>More</summary>${'<p style="height:200px;margin:0">Text</p>'.repeat(5)}</details>${image('a.jpg')}`,
+    ),
+    'hover.html': page(
+      `<div style="position:relative">${image('a.jpg')}<img src="b.jpg" width="400" height="300" alt="The other side" style="position:absolute;top:0;opacity:0"></div>`,
+    ),
+    'slides.html': page(
+      `<div style="width:400px;overflow:hidden;display:flex">${image('a.jpg')}${image('b.jpg', 'loading="lazy" style="flex:none"')}</div>`,
+    ),
+    'hidden.html': page(
+      `${image('none.jpg', `onerror="this.onerror = null; this.src = 'a.jpg'"`)}${image('gone.jpg', 'onerror="this.remove()"')}`,
+    ),
+    'small.html': page(
+      `<img src="tiny.jpg" data-src="a.jpg" width="400" height="300" alt="A hut"><script>for (const i of document.images) i.src = i.dataset.src</script>`,
+    ),
+    'a.jpg': await photo(400, 300),
+    'b.jpg': await photo(401, 300),
+    'tiny.jpg': await photo(40, 30),
+  }));
+
   it('are not misread: closed details, hover swaps, clipped slides, hidden failures, small first pictures', async () => {
-    const folder = await siteOf({
-      'details.html': page(
-        `<details><summary>More</summary>${'<p style="height:200px;margin:0">Text</p>'.repeat(5)}</details>${image('a.jpg')}`,
-      ),
-      'hover.html': page(
-        `<div style="position:relative">${image('a.jpg')}<img src="b.jpg" width="400" height="300" alt="The other side" style="position:absolute;top:0;opacity:0"></div>`,
-      ),
-      'slides.html': page(
-        `<div style="width:400px;overflow:hidden;display:flex">${image('a.jpg')}${image('b.jpg', 'loading="lazy" style="flex:none"')}</div>`,
-      ),
-      'hidden.html': page(
-        `${image('none.jpg', `onerror="this.onerror = null; this.src = 'a.jpg'"`)}${image('gone.jpg', 'onerror="this.remove()"')}`,
-      ),
-      'small.html': page(
-        `<img src="tiny.jpg" data-src="a.jpg" width="400" height="300" alt="A hut"><script>for (const i of document.images) i.src = i.dataset.src</script>`,
-      ),
-      'a.jpg': await photo(400, 300),
-      'b.jpg': await photo(401, 300),
-      'tiny.jpg': await photo(40, 30),
-    });
-    const run = await auditRun(folder, ...oneScreen);
+    const run = await misleading();
     expect(visitOf(run, '/details.html')?.shift.score).to.equal(0);
     expect(checksOn(run, '/hover.html')).not.to.include('fetched-never-shown');
     expect(checksOn(run, '/slides.html')).not.to.include.members(['lazy-in-first-view']);

@@ -14,8 +14,8 @@ describe('prices in an audit', function () {
 
   it('names a heavy encoding and an older format, each on what the one before leaves', async () => {
     const folder = await siteOf({
-      'index.html': page(image('a.jpg', 800, 600)),
-      'a.jpg': await ridges(1600, 1200, 95),
+      'index.html': page(image('a.jpg', 500, 375)),
+      'a.jpg': await ridges(1000, 750, 95),
     });
     const run = await auditRun(folder, ...oneScreen);
     const [heavy] = findingsOf(run, 'heavier-encoding');
@@ -30,7 +30,7 @@ describe('prices in an audit', function () {
     expect(entry?.remains).to.equal(older?.screens['desk']?.['bytesAfter']);
     const promised = run.fixes.find(({ checks }) => checks.includes('older-format'))?.files[0];
     const real = await sharp(join(folder, 'a.jpg'))
-      .resize({ width: 800, fastShrinkOnLoad: false })
+      .resize({ width: 500, fastShrinkOnLoad: false })
       .avif({ quality: promised?.quality ?? 0, effort: 0, chromaSubsampling: '4:2:0' })
       .toBuffer();
     expect(promised?.error).to.equal(0);
@@ -39,8 +39,8 @@ describe('prices in an audit', function () {
 
   it('proposes only what the site may use', async () => {
     const folder = await siteOf({
-      'index.html': page(image('a.jpg', 1000, 750)),
-      'a.jpg': await ridges(2000, 1500, 80),
+      'index.html': page(image('a.jpg', 500, 375)),
+      'a.jpg': await ridges(1000, 750, 80),
     });
     const format = async (formats: string) =>
       findingsOf(await auditRun(folder, ...oneScreen, '--formats', formats), 'older-format').map(

@@ -3,6 +3,7 @@ import { expect } from 'chai';
 import sharp from 'sharp';
 import { ridges } from '../support/varied-pictures.js';
 import { auditRun, findingsOf, page, photo, removeSites, siteOf, yukkuri } from '../support/program.js';
+import { sharedAudit } from '../support/shared-audit.js';
 
 const oneScreen = ['--screen', 'desk=1000x800@1', '--encode', 'none'];
 const bothScreens = ['--screen', 'phone=400x800@1,share=0.5', ...oneScreen];
@@ -17,16 +18,18 @@ async function named(folder: string, check: string, ...options: string[]): Promi
 describe('the whole visit', function () {
   this.timeout(180_000);
   after(removeSites);
+  const shared = sharedAudit(...oneScreen);
+
+  const moving = shared(async () => ({
+    'index.html': page(
+      '<img src="a.jpg" style="width:400px" alt="x"><p style="margin:0;height:100px">Below</p>',
+    ),
+    'room.html': page(`${image('a.jpg')}<p>Below</p>`),
+    'a.jpg': await photo(400, 300),
+  }));
 
   it('tells what one image moved when it came, as the browser does', async () => {
-    const folder = await siteOf({
-      'index.html': page(
-        '<img src="a.jpg" style="width:400px" alt="x"><p style="margin:0;height:100px">Below</p>',
-      ),
-      'room.html': page(`${image('a.jpg')}<p>Below</p>`),
-      'a.jpg': await photo(400, 300),
-    });
-    const run = await auditRun(folder, ...oneScreen);
+    const run = await moving();
     const shift = run.pages[0]?.visits[0]?.shift;
     // The paragraph, 1000 × 100 px, moves down by 300 px: it covers 1000 × 200 px of 1000 × 800, and 300 / 1000 of the way.
     expect(shift?.score).to.be.closeTo((200 / 800) * 0.3, 0.0001);
@@ -37,9 +40,9 @@ describe('the whole visit', function () {
     expect(run.pages[1]?.visits[0]?.shift).to.deep.equal({ score: 0, observed: 0, releases: [] });
   });
 
-  it('finds hidden variants, equal files and preloads that miss, each with all of its bytes', async () => {
+  const doubled = shared(async () => {
     const [a, b, c] = [await photo(400, 300), await photo(401, 300), await photo(402, 300)];
-    const folder = await siteOf({
+    return {
       'hidden.html': page(`${image('a.jpg')}<div style="display:none">${image('b.jpg')}</div>`),
       'lazy.html': page(
         `${image('a.jpg')}<div style="display:none">${image('b.jpg', 'loading="lazy"')}</div>`,
@@ -51,8 +54,12 @@ describe('the whole visit', function () {
       'copy.jpg': a,
       'b.jpg': b,
       'c.jpg': c,
-    });
-    const run = await auditRun(folder, ...oneScreen);
+    };
+  });
+
+  it('finds hidden variants, equal files and preloads that miss, each with all of its bytes', async () => {
+    const [a, b, c] = [await photo(400, 300), await photo(401, 300), await photo(402, 300)];
+    const run = await doubled();
     const saves = (check: string) =>
       findingsOf(run, check).map(({ placement, screens }) => [
         placement.split('#')[0],
@@ -84,19 +91,20 @@ describe('the whole visit', function () {
     expect(fix?.notes.join()).to.match(/linear-gradient.*data:image\/(webp|avif)/);
   });
 
+  const styled = shared(async () => ({
+    'index.html': `<!doctype html><title>x</title><link rel="stylesheet" href="a.css"><div class="band"></div><div class="unused"></div><ul><li>x</li></ul><object data="o.jpg" width="300" height="200"></object><my-hut></my-hut><script>customElements.define('my-hut', class extends HTMLElement { connectedCallback() { this.attachShadow({ mode: 'open' }).innerHTML = '<p><img src="s.jpg" width="200" height="150" alt="x"></p>'; } });</script>`,
+    'a.css':
+      '.band { height: 200px;\n  background: url("band.jpg") center / cover }\n@media (max-width: 100px) { .unused { background: url(none.jpg) } }\nli { list-style-image: url(dot.png) }\n',
+    'band.jpg': await photo(500, 100),
+    'o.jpg': await photo(300, 200),
+    's.jpg': await photo(200, 150),
+    'dot.png': await sharp({ create: { width: 8, height: 8, channels: 3, background: '#333' } })
+      .png()
+      .toBuffer(),
+  }));
+
   it('sees images of style sheets at their rule, of shadow roots and of objects', async () => {
-    const folder = await siteOf({
-      'index.html': `<!doctype html><title>x</title><link rel="stylesheet" href="a.css"><div class="band"></div><div class="unused"></div><ul><li>x</li></ul><object data="o.jpg" width="300" height="200"></object><my-hut></my-hut><script>customElements.define('my-hut', class extends HTMLElement { connectedCallback() { this.attachShadow({ mode: 'open' }).innerHTML = '<p><img src="s.jpg" width="200" height="150" alt="x"></p>'; } });</script>`,
-      'a.css':
-        '.band { height: 200px;\n  background: url("band.jpg") center / cover }\n@media (max-width: 100px) { .unused { background: url(none.jpg) } }\nli { list-style-image: url(dot.png) }\n',
-      'band.jpg': await photo(500, 100),
-      'o.jpg': await photo(300, 200),
-      's.jpg': await photo(200, 150),
-      'dot.png': await sharp({ create: { width: 8, height: 8, channels: 3, background: '#333' } })
-        .png()
-        .toBuffer(),
-    });
-    const run = await auditRun(folder, ...oneScreen);
+    const run = await styled();
     const seen = run.placements.map(({ kind, source, downloads }) => [
       kind,
       source && `${source.file}:${source.line}`,

@@ -17,7 +17,7 @@ const screen = { name: 'phone', width: 400, height: 800, density: 2, touch: true
 const silent = { begin: () => undefined, step: () => undefined };
 
 const image = (name: string) =>
-  `<img src="${name}.jpg" srcset="${name}.jpg 900w" sizes="100vw" style="width:50%" alt="A hut">`;
+  `<img src="${name}.jpg" srcset="${name}.jpg 600w" sizes="100vw" style="width:50%" alt="A hut">`;
 
 async function runWith(folder: string, stages: Stages): Promise<Run> {
   const site = await openFolder(folder);
@@ -99,7 +99,7 @@ const stages: Record<string, { stages: Stages; said: RegExp; screen?: string }> 
   },
   'measuring a picture': {
     stages: {
-      measure: (content, order) => (order.width === 901 ? fault() : measurePicture(content, order)),
+      measure: (content, order) => (order.width === 601 ? fault() : measurePicture(content, order)),
     },
     said: /two\.jpg cannot be encoded/,
   },
@@ -116,8 +116,8 @@ describe('a fault of the program', function () {
     folder = await siteOf({
       'index.html': page(image('one')),
       'second.html': page(image('two')),
-      'one.jpg': await photo(900, 600, 92),
-      'two.jpg': await photo(901, 600, 92),
+      'one.jpg': await photo(600, 400, 92),
+      'two.jpg': await photo(601, 400, 92),
     });
     sound = await runWith(folder, {});
   });
