@@ -1,6 +1,7 @@
 import { chromium, type Browser as Driver, type BrowserContext } from 'playwright-core';
 import type { Screen } from '../core/run/index.js';
 import { BrowserError } from './errors.js';
+import { whileRunning } from './in-context.js';
 import { gateSwitches, openOuterGate, type OuterGate, type Reach } from './outer-gate.js';
 import { TemporaryFolder } from './temporary-folder.js';
 import { findBrowser, type FoundBrowser } from './find.js';
@@ -75,11 +76,14 @@ export class Browser {
     return this.#version;
   }
 
-  /** A fresh context, its cache empty, on a screen. The caller closes it. */
+  /**
+   * A fresh context, its cache empty, on a screen. The caller closes it.
+   * @throws {BrowserError} when the browser dies meanwhile
+   */
   async context(screen: Screen, { scripts = true } = {}): Promise<BrowserContext> {
     const driver = await this.#started();
-    try {
-      return await driver.newContext({
+    return whileRunning(driver, () =>
+      driver.newContext({
         viewport: { width: screen.width, height: screen.height },
         deviceScaleFactor: screen.density,
         isMobile: screen.touch,
@@ -89,10 +93,8 @@ export class Browser {
         acceptDownloads: false,
         locale: 'en-US',
         timezoneId: 'UTC',
-      });
-    } catch (cause) {
-      throw driver.isConnected() ? cause : died(cause);
-    }
+      }),
+    );
   }
 
   async close(): Promise<void> {
@@ -135,23 +137,6 @@ export class Browser {
       );
     }
   }
-}
-
-/**
- * Whether the browser that a context belongs to still runs: by now another may have been started in its place. It is asked, because what it
- * was doing fails a moment before its end is known.
- */
-export async function stillRuns(context: BrowserContext): Promise<boolean> {
-  const driver = context.browser();
-  if (!driver?.isConnected()) return false;
-  return driver.newBrowserCDPSession().then(
-    () => true,
-    () => false,
-  );
-}
-
-export function died(cause: unknown): BrowserError {
-  return new BrowserError('BROWSER_DIED', 'the browser stopped in the middle of the visit', { cause });
 }
 
 function definedVariables(): Record<string, string> {

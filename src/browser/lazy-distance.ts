@@ -1,5 +1,6 @@
 import type { Page } from 'playwright-core';
-import { died, stillRuns, type Browser } from './browser.js';
+import type { Browser } from './browser.js';
+import { inContext } from './in-context.js';
 
 /** Never asked of any host: the page and its images are answered here. */
 const origin = 'http://lazy-distance.invalid';
@@ -57,7 +58,7 @@ async function probe(page: Page): Promise<number> {
  */
 export async function measureLazyDistance(browser: Browser): Promise<number> {
   const context = await browser.context(window);
-  try {
+  return inContext(context, async () => {
     const page = await context.newPage();
     const distances = [await probe(page)];
     while (distances.length < mostProbes) {
@@ -66,9 +67,5 @@ export async function measureLazyDistance(browser: Browser): Promise<number> {
       if (last !== undefined && last === before) return last;
     }
     throw new Error(`it differs from time to time: ${distances.join(', ')} px`);
-  } catch (cause) {
-    throw (await stillRuns(context)) ? cause : died(cause);
-  } finally {
-    await context.close().catch(() => undefined);
-  }
+  });
 }

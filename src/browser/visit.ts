@@ -1,8 +1,9 @@
 import { causeInWords } from '../core/wording/words.js';
 import type { PictureWrap, Screen } from '../core/run/index.js';
-import { died, stillRuns, type Browser } from './browser.js';
+import type { Browser } from './browser.js';
+import { inContext } from './in-context.js';
 import { mostReloads, sameDocument } from './departures.js';
-import { LeftMeanwhile, VisitTimeout } from './errors.js';
+import { BrowserError, LeftMeanwhile, VisitTimeout } from './errors.js';
 import { MeasuredPage } from './measured-page.js';
 import type { Measurement } from './in-page/protocol.js';
 import { releaseImages, type ImageRelease, type PickOf, type SizeOf } from './releases.js';
@@ -81,10 +82,25 @@ export async function visit(browser: Browser, order: VisitOrder): Promise<VisitR
   const context = await browser.context(order.screen);
   let page: MeasuredPage | undefined;
   try {
-    page = await MeasuredPage.open(context, order.limitMs, {
-      allows: (url) => order.allows(url),
-      onRefused: (url) => record.refused.push(url),
+    await inContext(context, async () => {
+      page = await MeasuredPage.open(context, order.limitMs, {
+        allows: (url) => order.allows(url),
+        onRefused: (url) => record.refused.push(url),
+      });
+      await seeWhole(page, order, record);
     });
+  } catch (cause) {
+    if (cause instanceof BrowserError) throw cause;
+    record.incomplete.push(causeInWords(cause));
+  }
+  record.requests = page?.log.requests() ?? [];
+  record.landed = page?.departures.destination ?? '';
+  return record;
+}
+
+/** @throws whatever ended the visit, but for a limit of time: then what is there is saved */
+async function seeWhole(page: MeasuredPage, order: VisitOrder, record: VisitRecord): Promise<void> {
+  try {
     await walkThrough(page, order, record);
     if (page.departures.loops)
       record.incomplete.push('the page loads itself anew without end, and was held where it was');
@@ -94,15 +110,10 @@ export async function visit(browser: Browser, order: VisitOrder): Promise<VisitR
       );
     if (order.match !== undefined) record.matched = await page.call('matching', order.match);
   } catch (cause) {
-    if (!(await stillRuns(context))) throw died(cause);
+    if (!(cause instanceof VisitTimeout)) throw cause;
     record.incomplete.push(causeInWords(cause));
-    if (page && cause instanceof VisitTimeout) await saveWhatIsThere(page, record);
-  } finally {
-    record.requests = page?.log.requests() ?? [];
-    record.landed = page?.departures.destination ?? '';
-    await context.close().catch(() => undefined);
+    await saveWhatIsThere(page, record);
   }
-  return record;
 }
 
 async function walkThrough(

@@ -1,5 +1,6 @@
 import type { Screen } from '../core/run/index.js';
-import { died, stillRuns, type Browser } from './browser.js';
+import type { Browser } from './browser.js';
+import { inContext } from './in-context.js';
 import { MeasuredPage } from './measured-page.js';
 
 export interface PageOrder {
@@ -20,15 +21,11 @@ export async function withPage<Result>(
   work: (page: MeasuredPage) => Promise<Result>,
 ): Promise<Result> {
   const context = await browser.context(order.screen, { scripts: order.scripts ?? true });
-  try {
+  return inContext(context, async () => {
     const page = await MeasuredPage.open(context, order.limitMs, {
       allows: (url) => order.allows(url),
       onRefused: () => undefined,
     });
-    return await work(page);
-  } catch (cause) {
-    throw (await stillRuns(context)) ? cause : died(cause);
-  } finally {
-    await context.close().catch(() => undefined);
-  }
+    return work(page);
+  });
 }
