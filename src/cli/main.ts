@@ -3,6 +3,7 @@ import { auditCommand } from './audit-command.js';
 import { cacheCommand } from './cache-command.js';
 import { demoCommand } from './demo-command.js';
 import { whyCommand } from './why-command.js';
+import { reportCommand } from './report-command.js';
 import { sizesCommand } from './sizes-command.js';
 import { weighCommand } from './weigh-command.js';
 import { mendCommand } from './mend-command.js';
@@ -26,6 +27,7 @@ export async function main(argv: readonly string[], io: Io): Promise<ExitCode> {
   };
   program.addCommand(auditCommand(io, finish));
   program.addCommand(mendCommand(io, finish));
+  program.addCommand(reportCommand(io, finish));
   program.addCommand(whyCommand(io, finish));
   program.addCommand(sizesCommand(io, finish));
   program.addCommand(weighCommand(io, finish));

@@ -1,8 +1,6 @@
-import { readFile, writeFile } from 'node:fs/promises';
-import { causeInWords } from '../core/wording/words.js';
 import { pagesOf } from '../core/mending/layout-changes.js';
 import { prove, type Proof } from '../core/mending/proof.js';
-import { readRun, type Run } from '../core/run/index.js';
+import type { Run } from '../core/run/index.js';
 import type { Mended } from '../core/mending/mended.js';
 import { checkTarget, mend, tryMend } from '../mending/index.js';
 import { mendingReport, proofAsJson } from '../report/index.js';
@@ -14,6 +12,7 @@ import { exitCodes, type ExitCode } from './exit-codes.js';
 import { coloursOf, type Io } from './io.js';
 import type { MendFlags } from './mend-command.js';
 import { ProgressBar } from './progress-bar.js';
+import { readSavedRun, writeTo } from './saved-run.js';
 
 /** Mends a copy of a folder, audits the copy and hands out the proof. */
 export async function mendFolder(folder: string, flags: MendFlags, io: Io): Promise<ExitCode> {
@@ -106,26 +105,6 @@ async function proveCopy(
     return prove(run, again.run, { fixes: mended.fixes, layouts, unmade, lighterIsKept: flags.thorough });
   } finally {
     await copy.close();
-  }
-}
-
-/** @throws {UsageError} saying what is wrong with the file */
-async function readSavedRun(file: string): Promise<Run> {
-  try {
-    return readRun(JSON.parse(await readFile(file, 'utf8')));
-  } catch (cause) {
-    throw new UsageError(
-      `"${file}" is no run of this version: ${causeInWords(cause)}. Save one with yukkuri audit <folder> --json ${file}.`,
-      { cause },
-    );
-  }
-}
-
-async function writeTo(file: string, text: string, what: string): Promise<void> {
-  try {
-    await writeFile(file, text);
-  } catch (cause) {
-    throw new UsageError(`The ${what} cannot be written to "${file}": ${causeInWords(cause)}.`, { cause });
   }
 }
 

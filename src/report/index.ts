@@ -1,3 +1,4 @@
+export { csvTables, runAsCsv, type CsvTable } from './csv.js';
 export { runAsJson } from './json.js';
 export { proofAsJson } from './mending-json.js';
 export { mendingReport } from './terminal/mending-report.js';

@@ -68,16 +68,35 @@ export function findElement(selector: string): Element | undefined {
 function step(element: Element): string {
   const name = CSS.escape(native(element).localName);
   const parent = native(element).parentNode;
-  const siblings = parent && native(parent as Element).children;
-  if (!siblings) return name;
-  let position = 0;
-  let count = 0;
-  for (const sibling of siblings) {
-    if (native(sibling).localName !== native(element).localName) continue;
-    count++;
-    if (sibling === element) position = count;
+  const among = parent && siblingsIn(parent);
+  const count = among?.counts.get(native(element).localName) ?? 1;
+  return among && count > 1 ? `${name}:nth-of-type(${among.positions.get(element) ?? 0})` : name;
+}
+
+/** The children of an element: which of its kind each is, and how many there are of each kind. */
+interface Siblings {
+  positions: Map<Element, number>;
+  counts: Map<string, number>;
+}
+
+/** Counted once for all children that are named in one go; forgotten before the page can change. */
+let counted = new Map<Node, Siblings>();
+
+function siblingsIn(parent: Node): Siblings | undefined {
+  const known = counted.get(parent);
+  if (known) return known;
+  const children = native(parent as Element).children;
+  if (!children) return undefined;
+  const siblings: Siblings = { positions: new Map(), counts: new Map() };
+  for (const child of children) {
+    const { localName } = native(child);
+    const position = (siblings.counts.get(localName) ?? 0) + 1;
+    siblings.counts.set(localName, position);
+    siblings.positions.set(child, position);
   }
-  return count > 1 ? `${name}:nth-of-type(${position})` : name;
+  if (counted.size === 0) queueMicrotask(() => (counted = new Map()));
+  counted.set(parent, siblings);
+  return siblings;
 }
 
 /** The element around, out of a shadow root too. */
