@@ -31,11 +31,14 @@ const soundImage = (run: Run, path: string) =>
     )
     .map(({ shown }) => shown['desk']?.state);
 
+/** Each sentence once: a page of thousands of images says thousands of times the same. */
 const saidOf = (run: Run, path: string) =>
   [
-    ...run.incomplete.filter(({ page: own }) => own === path).map(({ why }) => why),
-    ...run.findings.filter(({ placement }) => placement.startsWith(`${path}#`)).map(({ says }) => says),
-    ...run.redirected.filter(({ page: own }) => own === path).map(({ to }) => `leads to ${to}`),
+    ...new Set([
+      ...run.incomplete.filter(({ page: own }) => own === path).map(({ why }) => why),
+      ...run.findings.filter(({ placement }) => placement.startsWith(`${path}#`)).map(({ says }) => says),
+      ...run.redirected.filter(({ page: own }) => own === path).map(({ to }) => `leads to ${to}`),
+    ]),
   ].join('\n');
 
 /** Runs of such pages are too large for a pipe. */
