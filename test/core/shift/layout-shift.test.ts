@@ -56,6 +56,31 @@ describe('layout shift', () => {
     expect(layoutShift([slide], view).score).to.equal(0);
   });
 
+  it('counts from 3 px on, by whatever side, in the order of the distance and then of the names', () => {
+    const { moved } = layoutShift(
+      [
+        { name: 'c', before: box(0, 0, 100, 100), after: box(0, 3, 100, 100) },
+        { name: 'a', before: box(10, 0, 100, 100), after: box(13, 0, 100, 100) },
+        { name: 'b', before: box(200, 0, 100, 100), after: box(193, 3, 100, 100) },
+        { name: 'still', before: box(300, 300, 100, 100), after: box(300, 300, 100, 100) },
+        { name: 'out of sight', before: box(0, 900, 100, 100), after: box(0, 950, 100, 100) },
+      ],
+      view,
+    );
+    expect(moved).to.deep.equal([
+      { name: 'b', by: 7 },
+      { name: 'a', by: 3 },
+      { name: 'c', by: 3 },
+    ]);
+  });
+
+  it('counts what comes from above or below the view, if only by 3 px', () => {
+    const risen = { name: 'a', before: box(0, 800, 400, 100), after: box(0, 797, 400, 100) };
+    expect(layoutShift([risen], view).moved).to.deep.equal([{ name: 'a', by: 3 }]);
+    const sideways = { name: 'b', before: box(400, 500, 400, 100), after: box(100, 502, 400, 100) };
+    expect(layoutShift([sideways], view).moved).to.deep.equal([]);
+  });
+
   it('never exceeds 1', () => {
     const rectangle = fc.record({
       x: fc.integer({ min: -500, max: 900 }),
@@ -102,5 +127,9 @@ describe('the largest session window', () => {
     const steady = Array.from({ length: 8 }, (_, index) => at(index * 900, 0.1));
     expect(largestSessionWindow(steady)).to.be.closeTo(0.6, 1e-9);
     expect(largestSessionWindow([])).to.equal(0);
+    // In whatever order they are reported; a window of exactly five seconds has ended.
+    expect(largestSessionWindow([at(1800, 0.1), at(0, 0.1), at(900, 0.2)])).to.be.closeTo(0.4, 1e-9);
+    const late = [10_000, 10_900, 11_800, 12_700, 13_600, 14_300, 15_000].map((time) => at(time, 0.1));
+    expect(largestSessionWindow(late)).to.be.closeTo(0.6, 1e-9);
   });
 });
