@@ -8,7 +8,7 @@ export default {
   testRunner: 'mocha',
   plugins: ['@stryker-mutator/mocha-runner'],
   testRunnerNodeArgs: ['--import=tsx'],
-  mochaOptions: { spec: ['test/core/**/*.test.ts'], config: 'test/mutants/mocharc.json' },
+  mochaOptions: { spec: [`test/core/${slice}/**/*.test.ts`], config: 'test/mutants/mocharc.json' },
   mutate: [`src/core/${slice}/**/*.ts`, '!src/core/**/types.ts', '!src/core/**/index.ts'],
   // Documentation of checks and words of messages are compared elsewhere.
   mutator: { excludedMutations: ['StringLiteral', 'ObjectLiteral'] },
