@@ -17,6 +17,6 @@ export default {
   reporters: ['clear-text', 'progress-append-only'],
   clearTextReporter: { allowColor: false, logTests: false, reportTests: false },
   tempDirName: 'node_modules/.cache/mutants',
-  ignorePatterns: ['dist', 'docs', 'demo', 'bench'],
+  ignorePatterns: ['dist', 'demo', 'bench'],
   timeoutMS: 20_000,
 };

@@ -62,6 +62,7 @@ describe('layout shift', () => {
         { name: 'c', before: box(0, 0, 100, 100), after: box(0, 3, 100, 100) },
         { name: 'a', before: box(10, 0, 100, 100), after: box(13, 0, 100, 100) },
         { name: 'b', before: box(200, 0, 100, 100), after: box(193, 3, 100, 100) },
+        { name: 'd', before: box(0, 200, 100, 100), after: box(3, 200, 100, 100) },
         { name: 'still', before: box(300, 300, 100, 100), after: box(300, 300, 100, 100) },
         { name: 'out of sight', before: box(0, 900, 100, 100), after: box(0, 950, 100, 100) },
       ],
@@ -71,6 +72,7 @@ describe('layout shift', () => {
       { name: 'b', by: 7 },
       { name: 'a', by: 3 },
       { name: 'c', by: 3 },
+      { name: 'd', by: 3 },
     ]);
   });
 
@@ -128,7 +130,8 @@ describe('the largest session window', () => {
     expect(largestSessionWindow(steady)).to.be.closeTo(0.6, 1e-9);
     expect(largestSessionWindow([])).to.equal(0);
     // In whatever order they are reported; a window of exactly five seconds has ended.
-    expect(largestSessionWindow([at(1800, 0.1), at(0, 0.1), at(900, 0.2)])).to.be.closeTo(0.4, 1e-9);
+    expect(largestSessionWindow([at(0, 0.1), at(3000, 0.3), at(500, 0.2)])).to.be.closeTo(0.3, 1e-9);
+    expect(largestSessionWindow([at(3000, 0.1), at(500, 0.2), at(0, 0.1)])).to.be.closeTo(0.3, 1e-9);
     const late = [10_000, 10_900, 11_800, 12_700, 13_600, 14_300, 15_000].map((time) => at(time, 0.1));
     expect(largestSessionWindow(late)).to.be.closeTo(0.6, 1e-9);
   });
