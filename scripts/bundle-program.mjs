@@ -3,9 +3,9 @@ import { join } from 'node:path';
 import { build } from 'esbuild';
 
 /** What holds compiled code, or finds files of its own beside itself. */
-const stayPackages = ['sharp', 'playwright-core', '@sparticuz/chromium', 'tinypool'];
+const stayPackages = ['sharp', '@sparticuz/chromium', 'tinypool'];
 
-/** An import of a module of the old form is searched for its exports first: 3 MB take as long as running them. */
+/** Stays beside the bundle too, but is required: an import of a module of the old form is searched for its exports first, and this one has 7 MB. */
 const requirePlaywright = {
   name: 'require-playwright',
   setup(bundler) {
@@ -69,7 +69,7 @@ export async function bundleProgram(root) {
     platform: 'node',
     format: 'esm',
     target: 'node20.19',
-    external: stayPackages.filter((name) => name !== 'playwright-core'),
+    external: stayPackages,
     plugins: [requirePlaywright, keepDemo, inlineJson],
     banner: {
       js: `import { createRequire as requireFrom } from 'node:module'; const require = requireFrom(import.meta.url);`,

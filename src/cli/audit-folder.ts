@@ -1,14 +1,15 @@
 import { causeInWords } from '../core/wording/words.js';
 import { writeFile } from 'node:fs/promises';
 import type { Run } from '../core/run/index.js';
-import { runAsJson, terminalReport } from '../report/index.js';
+import { runAsJson } from '../report/index.js';
 import { openFolder } from '../site/index.js';
 import { audit } from '../survey/index.js';
-import { limitsOf, toAuditOptions, type AuditFlags } from './audit-options.js';
+import { toAuditOptions, type AuditFlags } from './audit-options.js';
 import { UsageError } from './errors.js';
 import { exitCodes, type ExitCode } from './exit-codes.js';
-import { coloursOf, type Io } from './io.js';
+import type { Io } from './io.js';
 import { rememberAudit } from './last-audit.js';
+import { printReport } from './print-report.js';
 import { ProgressBar } from './progress-bar.js';
 
 /** Audits a folder and hands out what was asked for: the report, or the run as JSON. */
@@ -39,15 +40,7 @@ async function handOut(run: Run, flags: AuditFlags, io: Io): Promise<void> {
     return;
   }
   if (flags.json !== undefined) await writeRun(flags.json, run);
-  const { columns } = io.out;
-  io.out.write(
-    terminalReport(run, {
-      columns,
-      colours: coloursOf(io.out, io.environment),
-      limits: limitsOf(flags),
-      by: flags.by === 'cause' ? 'cause' : 'fix',
-    }),
-  );
+  printReport(run, flags, io);
 }
 
 async function writeRun(file: string, run: Run): Promise<void> {

@@ -1,9 +1,9 @@
 import { Command } from 'commander';
 import { array, object, string } from 'yup';
-import { auditFields, checkOptions, collect, limitsOf } from './audit-options.js';
+import { auditFields, checkOptions, collect } from './audit-options.js';
 import { UsageError } from './errors.js';
 import { exitCodes, type ExitCode } from './exit-codes.js';
-import { coloursOf, type Io } from './io.js';
+import type { Io } from './io.js';
 import { readSavedRun, writeTo } from './saved-run.js';
 
 const { limit, by } = auditFields;
@@ -29,7 +29,8 @@ export function reportCommand(io: Io, finish: (code: ExitCode) => void): Command
     )
     .action(async (file: string, options: unknown) => {
       const flags = checkOptions(schema, options, 'report');
-      const { csvTables, runAsCsv, terminalReport } = await import('../report/index.js');
+      const { csvTables, runAsCsv } = await import('../report/index.js');
+      const { printReport } = await import('./print-report.js');
       const tables = flags.csv.map((given) => {
         const [, name = '', target] = /^([^=]*)(?:=(.*))?$/s.exec(given) ?? [];
         const table = csvTables.find((each) => each === name);
@@ -45,18 +46,7 @@ export function reportCommand(io: Io, finish: (code: ExitCode) => void): Command
         file: target === '-' ? undefined : target,
         write: () => runAsCsv(run, table),
       }));
-      if (orders.length === 0) {
-        const { columns } = io.out;
-        const colours = coloursOf(io.out, io.environment);
-        io.out.write(
-          terminalReport(run, {
-            columns,
-            colours,
-            limits: limitsOf(flags),
-            by: flags.by === 'cause' ? 'cause' : 'fix',
-          }),
-        );
-      }
+      if (orders.length === 0) printReport(run, flags, io);
       await handOut(orders, io);
       finish(exitCodes.done);
     });
