@@ -34,6 +34,11 @@ export async function decodeAt(content: Buffer, width: number, keepAlpha: boolea
   return toPixels((keepAlpha ? picture : picture.removeAlpha()).resize({ width, fastShrinkOnLoad: false }));
 }
 
+/** Pixels made smaller, px wide. */
+export function reducePixels(pixels: Pixels, width: number): Promise<Pixels> {
+  return toPixels(fromPixels(pixels).resize({ width }));
+}
+
 export function encode(
   pixels: Pixels,
   { format, quality, palette = false, ground = 255 }: Recipe,

@@ -8,9 +8,10 @@ import {
 } from '../core/likeness/index.js';
 import { mostProbedPixels } from '../core/bytes/probe-plan.js';
 import { measureAnimation } from './animation.js';
-import { decodeAt, encode as encodePixels, glanceWidth, middleOf } from './encode.js';
+import { encode as encodePixels, glanceWidth, middleOf } from './encode.js';
 import type { Measured, MeasureOrder } from './measure-order.js';
 import { measureWidth } from './measure-width.js';
+import { Source } from './source.js';
 import { measureVector } from './vector.js';
 
 /** Smaller sides than this are all container, and too small to be compared. */
@@ -31,15 +32,15 @@ export async function measurePicture(
   const widths = [...new Set(order.widths)]
     .filter((width) => Math.min(width, (width * order.height) / order.width) >= smallestSide)
     .sort((a, b) => b - a);
-  const kind = await kindOf(content, order);
+  const source = new Source(content, order.alpha);
+  const kind = await kindOf(source, order);
   const result: Measured = { content: kind, alike: [], formats: {}, notes: [] };
   // Each from the file itself: whoever makes one of them gets the very bytes that were measured.
-  for (const width of widths)
-    await measureWidth(await decodeAt(content, width, order.alpha), { order, kind, result, encode });
+  for (const width of widths) await measureWidth(await source.at(width), { order, kind, result, encode });
   result.alike.reverse();
   for (const points of Object.values(result.formats)) points.reverse();
   if (order.ownSize && order.width * order.height <= mostProbedPixels)
-    await measureOwnSize(await decodeAt(content, order.width, order.alpha), result, encode);
+    await measureOwnSize(await source.at(order.width), result, encode);
   return result;
 }
 
@@ -62,8 +63,8 @@ const isLossy = (format: string): format is 'jpeg' | 'webp' | 'avif' =>
   format === 'jpeg' || format === 'webp' || format === 'avif';
 
 /** Losslessly stored pictures show their kind from pixel to pixel, at their own size; of others an encoder has blurred the steps. */
-async function kindOf(content: Buffer, order: MeasureOrder): Promise<PictureContent> {
-  if (order.lossless) return losslessContent(flatSigns(await middleOf(content, order)));
+async function kindOf(source: Source, order: MeasureOrder): Promise<PictureContent> {
+  if (order.lossless) return losslessContent(flatSigns(await middleOf(source.content, order)));
   const glance = Math.min(order.width, glanceWidth);
-  return lossyContent(drawingSigns(await decodeAt(content, glance, order.alpha)));
+  return lossyContent(drawingSigns(await source.at(glance)));
 }

@@ -14,14 +14,39 @@ const ofRed = [0.5, -0.418688, -0.081312] as const;
 const middle = 128;
 
 /** The colour differences of a picture at half its size, as lossy formats store them; undefined for gray pictures. */
-export function chromaOf({ data, width, height, channels }: Pixels): ChromaPicture | undefined {
+export function chromaOf(pixels: Pixels): ChromaPicture | undefined {
+  const { width, height, channels } = pixels;
   if (channels < 3) return undefined;
   const size = { width: Math.floor(width / 2), height: Math.floor(height / 2) };
-  const blue = new Float32Array(size.width * size.height);
-  const red = new Float32Array(size.width * size.height);
+  const blue = { ...size, luma: new Float32Array(size.width * size.height) };
+  const red = { ...size, luma: new Float32Array(size.width * size.height) };
+  (channels === 3 ? fillOpaque : fill)(pixels, blue, red);
+  return { blue, red };
+}
+
+interface Plane {
+  width: number;
+  height: number;
+  luma: Float32Array;
+}
+
+/** Of the four pixels under each place. Nearly all pictures are opaque: without a choice in its loop this takes a third of the time. */
+function fillOpaque({ data, width }: Pixels, blue: Plane, red: Plane): void {
+  const below = width * 3;
+  for (let y = 0, place = 0; y < blue.height; y++)
+    for (let x = 0, at = 2 * y * below, low = at + below; x < blue.width; x++, place++, at += 6, low += 6) {
+      const r = (data[at] ?? 0) + (data[at + 3] ?? 0) + (data[low] ?? 0) + (data[low + 3] ?? 0);
+      const g = (data[at + 1] ?? 0) + (data[at + 4] ?? 0) + (data[low + 1] ?? 0) + (data[low + 4] ?? 0);
+      const b = (data[at + 2] ?? 0) + (data[at + 5] ?? 0) + (data[low + 2] ?? 0) + (data[low + 5] ?? 0);
+      blue.luma[place] = middle + (ofBlue[0] * r + ofBlue[1] * g + ofBlue[2] * b) / 4;
+      red.luma[place] = middle + (ofRed[0] * r + ofRed[1] * g + ofRed[2] * b) / 4;
+    }
+}
+
+function fill({ data, width, channels }: Pixels, blue: Plane, red: Plane): void {
   const below = width * channels;
-  for (let y = 0, place = 0; y < size.height; y++)
-    for (let x = 0, first = 2 * y * below; x < size.width; x++, place++, first += 2 * channels) {
+  for (let y = 0, place = 0; y < blue.height; y++)
+    for (let x = 0, first = 2 * y * below; x < blue.width; x++, place++, first += 2 * channels) {
       let r = 0;
       let g = 0;
       let b = 0;
@@ -32,10 +57,9 @@ export function chromaOf({ data, width, height, channels }: Pixels): ChromaPictu
         g += share * (data[at + 1] ?? 0);
         b += share * (data[at + 2] ?? 0);
       }
-      blue[place] = middle + (ofBlue[0] * r + ofBlue[1] * g + ofBlue[2] * b) / 4;
-      red[place] = middle + (ofRed[0] * r + ofRed[1] * g + ofRed[2] * b) / 4;
+      blue.luma[place] = middle + (ofBlue[0] * r + ofBlue[1] * g + ofBlue[2] * b) / 4;
+      red.luma[place] = middle + (ofRed[0] * r + ofRed[1] * g + ofRed[2] * b) / 4;
     }
-  return { blue: { ...size, luma: blue }, red: { ...size, luma: red } };
 }
 
 /**

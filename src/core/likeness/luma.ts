@@ -22,6 +22,19 @@ export function lumaOf(
   into?: Float32Array,
 ): LumaPicture {
   const luma = into?.length === width * height ? into : new Float32Array(width * height);
+  if (channels === 3) fillOpaque(luma, data);
+  else fill(luma, data, channels, ground);
+  return { width, height, luma };
+}
+
+/** Nearly all pictures are opaque and coloured, and are looked at many times over: without a choice in its loop this takes half the time. */
+function fillOpaque(luma: Float32Array, data: Uint8Array): void {
+  const [red, green, blue] = weights;
+  for (let index = 0, at = 0; index < luma.length; index++, at += 3)
+    luma[index] = red * (data[at] ?? 0) + green * (data[at + 1] ?? 0) + blue * (data[at + 2] ?? 0);
+}
+
+function fill(luma: Float32Array, data: Uint8Array, channels: Pixels['channels'], ground: number): void {
   const [red, green, blue] = weights;
   const gray = channels < 3;
   const alpha = channels === 2 || channels === 4;
@@ -33,7 +46,6 @@ export function lumaOf(
       luma[index] = bright * share + ground * (1 - share);
     } else luma[index] = bright;
   }
-  return { width, height, luma };
 }
 
 export const hasAlphaChannel = ({ channels }: Pick<Pixels, 'channels'>) => channels === 2 || channels === 4;
