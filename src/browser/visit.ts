@@ -19,6 +19,8 @@ export interface VisitOrder {
   pickOf: PickOf;
   /** A CSS selector of which `matched` tells. */
   match?: string;
+  /** Whether nothing is wanted but the first view as pictures, held and loaded. */
+  viewsOnly?: boolean;
   /** Whether a request to this URL may be made. */
   allows(url: string): boolean;
 }
@@ -29,6 +31,8 @@ export interface VisitRecord {
   waiting: Measurement | undefined;
   /** The same as a picture, PNG in device px. */
   heldView: Buffer | undefined;
+  /** What the first view looks like with its images, if that was asked for. */
+  loadedView: Buffer | undefined;
   /** Settled before any scroll. */
   firstView: Measurement | undefined;
   /** After each of the page's own timers that was run ahead. */
@@ -68,6 +72,7 @@ export async function visit(browser: Browser, order: VisitOrder): Promise<VisitR
   const record: VisitRecord = {
     waiting: undefined,
     heldView: undefined,
+    loadedView: undefined,
     firstView: undefined,
     later: [],
     final: undefined,
@@ -118,7 +123,7 @@ async function seeWhole(page: MeasuredPage, order: VisitOrder, record: VisitReco
 
 async function walkThrough(
   page: MeasuredPage,
-  { url, pickOf, sizeOf }: VisitOrder,
+  { url, pickOf, sizeOf, viewsOnly }: VisitOrder,
   record: VisitRecord,
 ): Promise<void> {
   await page.load(url);
@@ -129,6 +134,10 @@ async function walkThrough(
   record.heldView = await page.picture();
   record.releases = await releaseImages(page, record.waiting, { pickOf, sizeOf });
   record.firstView = await page.measure();
+  if (viewsOnly) {
+    record.loadedView = await page.picture();
+    return;
+  }
   await page.staysHere('waiting where the page leads');
   page.departures.close();
   if (!sameDocument(page.departures.destination, url)) return;

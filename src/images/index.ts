@@ -13,3 +13,4 @@ export { measureOrder, plainFormat, type Measured, type MeasureOrder } from './m
 export { sideBySide, type Tile } from './side-by-side.js';
 export { watchEncodes } from './watch-encodes.js';
 export { encoderVersions } from './versions.js';
+export { compareDetail, viewPicture, type PictureSize } from './report-picture.js';

@@ -1,6 +1,6 @@
 import { stringify } from 'csv-stringify/sync';
 import type { FixPlace, Run, SourcePosition } from '../core/run/index.js';
-import { plainText } from './terminal/plain-text.js';
+import { plainText } from './plain-text.js';
 
 type Cell = string | number | null;
 /** A table: the names of its columns, and what stands in each row. */

@@ -2,7 +2,7 @@ export { csvTables, runAsCsv, type CsvTable } from './csv.js';
 export { runAsJson } from './json.js';
 export { proofAsJson } from './mending-json.js';
 export { mendingReport } from './terminal/mending-report.js';
-export { plainText } from './terminal/plain-text.js';
+export { plainText } from './plain-text.js';
 export { terminalReport, type TerminalOptions } from './terminal/report.js';
 export { writePlaceholders, type PlaceholderForm } from './placeholders.js';
 export { weighAsJson } from './weigh-json.js';

@@ -1,6 +1,6 @@
 import { asJson } from './as-json.js';
 import type { Placeholder } from '../core/run/index.js';
-import { plainText } from './terminal/plain-text.js';
+import { plainText } from './plain-text.js';
 
 export type PlaceholderForm = 'css' | 'json' | 'attribute';
 

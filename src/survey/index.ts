@@ -4,3 +4,4 @@ export { compareVariants, weighFiles, type UnweighedFile, type WeighedFile } fro
 export { compareLayouts } from './layout-survey.js';
 export type { AuditOptions, Progress } from './context.js';
 export { surveySizes, type SizesGroup, type SizesOptions, type SizesSurvey } from './sizes-survey.js';
+export { takeReportPictures, type ReportPicturesOptions } from './report-pictures.js';

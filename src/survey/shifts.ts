@@ -1,11 +1,19 @@
 import { toDecimals } from '../core/wording/rounding.js';
 import type { ImageRelease } from '../browser/index.js';
-import type { PageShift, ShiftRelease } from '../core/run/index.js';
+import type { Rectangle } from '../core/layout/rectangle.js';
+import type { PageShift, ShiftRelease, Slot } from '../core/run/index.js';
 import { layoutShift } from '../core/shift/layout-shift.js';
 import type { SiteUrls } from './site-urls.js';
 
 /** Things named of each release; the others are counted. */
 const mostNamed = 5;
+
+const wholePixels = ({ x, y, width, height }: Rectangle): Slot => ({
+  x: Math.round(x),
+  y: Math.round(y),
+  width: Math.round(width),
+  height: Math.round(height),
+});
 
 /** Scores to the ten-thousandth: finer than any judgement. */
 const rounded = (score: number) => toDecimals(score, 4);
@@ -19,7 +27,12 @@ export function pageShift(releases: readonly ImageRelease[], urls: SiteUrls): Pa
       selectors: release.selectors,
       score: rounded(shift.score),
       observed: rounded(release.reported),
-      moved: shift.moved.slice(0, mostNamed).map(({ name, by }) => ({ name, by: Math.round(by) })),
+      moved: shift.moved.slice(0, mostNamed).map(({ name, by, from, to }) => ({
+        name,
+        by: Math.round(by),
+        from: wholePixels(from),
+        to: wholePixels(to),
+      })),
       count: shift.moved.length,
     };
     return row;

@@ -1,6 +1,6 @@
 import { expect } from 'chai';
 import { asJson } from '../../src/report/as-json.js';
-import { plainText } from '../../src/report/terminal/plain-text.js';
+import { plainText } from '../../src/report/plain-text.js';
 
 /** What terminals obey: C0 and C1 control characters, DEL, and what turns the reading direction. */
 const obeyed = [

@@ -1,7 +1,18 @@
 import { boolean, mixed, number, object, string } from 'yup';
 import { RunFormatError } from './errors.js';
 import { findingSchema, fixSchema } from './fix-schema.js';
-import { bytes, closed, keyed, list, position, share, slotOrNull, text, whole } from './schema-parts.js';
+import {
+  bytes,
+  closed,
+  keyed,
+  list,
+  position,
+  share,
+  slot,
+  slotOrNull,
+  text,
+  whole,
+} from './schema-parts.js';
 import type { Run } from './types.js';
 
 const traffic = closed({ downloads: bytes(), bytes: bytes() });
@@ -21,7 +32,14 @@ const shiftRelease = closed({
   selectors: list(text()),
   score: number().min(0).required(),
   observed: number().min(0).required(),
-  moved: list(closed({ name: text(), by: number().min(0).required() })),
+  moved: list(
+    closed({
+      name: text(),
+      by: number().min(0).required(),
+      from: slot.optional().default(undefined),
+      to: slot.optional().default(undefined),
+    }),
+  ),
   count: bytes(),
 });
 

@@ -9,6 +9,7 @@ export type * from './fix-types.js';
 export type * from './ledger-types.js';
 export type * from './placement-types.js';
 export type * from './offer-types.js';
+export type * from './report-pictures.js';
 export type * from './visit-types.js';
 
 /**

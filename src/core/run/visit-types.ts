@@ -1,3 +1,5 @@
+import type { Slot } from './placement-types.js';
+
 export interface Traffic {
   downloads: number;
   bytes: number;
@@ -47,8 +49,8 @@ export interface ShiftRelease {
   selectors: string[];
   score: number;
   observed: number;
-  /** The elements that moved farthest, with their distance in CSS px. */
-  moved: { name: string; by: number }[];
+  /** The elements that moved farthest, with their distance and where in the view they were and are, CSS px. */
+  moved: { name: string; by: number; from?: Slot; to?: Slot }[];
   /** How many moved. */
   count: number;
 }

@@ -17,8 +17,8 @@ export interface Shift {
   impact: number;
   /** Largest distance that anything moved, as a share of the viewport's longer side. */
   distance: number;
-  /** What moved, with its distance in CSS px; the largest first. */
-  moved: { name: string; by: number }[];
+  /** What moved, with its distance in CSS px and where it was and is; the largest distance first. */
+  moved: { name: string; by: number; from: Rectangle; to: Rectangle }[];
 }
 
 /** Nearer than this nothing counts as moved, CSS px. Layout Instability, section "Unstable nodes". */
@@ -44,7 +44,7 @@ export function layoutShift(
     // Chromium passes over what only slides sideways into view or out of it, as in carousels.
     if (seen.length === 1 && Math.abs(after.y - before.y) < movementThreshold) continue;
     region.push(...seen);
-    moved.push({ name, by });
+    moved.push({ name, by, from: before, to: after });
   }
   const largest = Math.max(0, ...moved.map(({ by }) => by));
   const impact = unionArea(region) / (width * height);

@@ -1,8 +1,9 @@
 import { causesOf, type CauseSetting } from '../../core/plan/causes.js';
 import type { Run } from '../../core/run/index.js';
 import { count, group } from '../../core/wording/words.js';
-import { cutNames, savedInWords } from './cut-names.js';
+import { cutNames } from '../cut-names.js';
 import type { TextPage } from './layout.js';
+import { savedInWords } from './saved.js';
 
 /** The bytes of all fixes by cause: often one line in a build. */
 export function causeReport(page: TextPage, run: Readonly<Run>): void {

@@ -1,6 +1,6 @@
 import { bytesInWords, count, group, listed, percent } from '../../core/wording/words.js';
 import type { Run } from '../../core/run/index.js';
-import { plainText } from './plain-text.js';
+import { plainText } from '../plain-text.js';
 import type { TextPage } from './layout.js';
 
 const mostIncomplete = 8;

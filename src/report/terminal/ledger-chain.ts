@@ -1,6 +1,6 @@
 import { bytesInWords } from '../../core/wording/words.js';
 import type { LedgerEntry } from '../../core/run/index.js';
-import { cutNames, signed } from './cut-names.js';
+import { cutNames, signed } from '../cut-names.js';
 
 /** Where the bytes of one download go: "1,240 kB delivered → fewer pixels −1,010 kB → later −40 kB → 190 kB remain". */
 export function ledgerChain({ delivered, cuts, expected, expectedRemains, remains }: LedgerEntry): string {

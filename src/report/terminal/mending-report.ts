@@ -2,10 +2,10 @@ import type { Proof, Proved } from '../../core/mending/proof.js';
 import type { Fix, Run } from '../../core/run/index.js';
 import { bytesInWords, count, group, percent } from '../../core/wording/words.js';
 import type { Mended } from '../../core/mending/mended.js';
-import { signed } from './cut-names.js';
+import { signed } from '../cut-names.js';
 import { TextPage, type TerminalStyle } from './layout.js';
 import { plainTable } from './plain-table.js';
-import { plainText } from './plain-text.js';
+import { plainText } from '../plain-text.js';
 
 const mostNamed = 12;
 

@@ -1,6 +1,6 @@
 import { bytesInWords, count, group, listed } from '../../core/wording/words.js';
 import type { Fix, Run } from '../../core/run/index.js';
-import { plainText } from './plain-text.js';
+import { plainText } from '../plain-text.js';
 import { TextPage, type TerminalStyle } from './layout.js';
 import { causeReport } from './cause-report.js';
 import { fixReport } from './fix-report.js';

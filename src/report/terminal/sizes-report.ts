@@ -2,7 +2,7 @@ import { count, group, percent, pixels } from '../../core/wording/words.js';
 import { sweptSlot, type ClaimStretch } from '../../core/judging/sizes-stretches.js';
 import { readImageMarkup } from '../../core/markup/index.js';
 import type { Placement, SlotSweep } from '../../core/run/index.js';
-import { plainText } from './plain-text.js';
+import { plainText } from '../plain-text.js';
 import { TextPage, type TerminalStyle } from './layout.js';
 import { plotLegend, plotWidths } from './width-plot.js';
 

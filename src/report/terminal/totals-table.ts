@@ -1,7 +1,7 @@
 import type { ChalkInstance } from 'chalk';
 import { bytesInWords, percent } from '../../core/wording/words.js';
 import type { Run, ScreenTotals } from '../../core/run/index.js';
-import { plainText } from './plain-text.js';
+import { plainText } from '../plain-text.js';
 import { pad, padStart } from './layout.js';
 
 /** What an average visit downloads and what it needs, a line for each screen. */

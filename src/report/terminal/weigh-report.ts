@@ -1,6 +1,6 @@
 import type { WeighedVariant, Weighing } from '../../core/bytes/weighing.js';
 import { bytesInWords, group, listed, percent } from '../../core/wording/words.js';
-import { plainText } from './plain-text.js';
+import { plainText } from '../plain-text.js';
 import { TextPage, type TerminalStyle } from './layout.js';
 import { plainTable } from './plain-table.js';
 

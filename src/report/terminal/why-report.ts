@@ -1,6 +1,6 @@
 import { bytesInWords, group, pixels } from '../../core/wording/words.js';
 import type { WhyReport, WhyRow } from '../../core/judging/why.js';
-import { plainText } from './plain-text.js';
+import { plainText } from '../plain-text.js';
 import { TextPage, type TerminalStyle } from './layout.js';
 import { ledgerChain } from './ledger-chain.js';
 import { plainTable } from './plain-table.js';

@@ -1,4 +1,4 @@
-import { obeyedCharacters } from '../obeyed-characters.js';
+import { obeyedCharacters } from './obeyed-characters.js';
 
 /**
  * Page content is hostile text: control characters could move the cursor, change colours or turn the reading direction.

@@ -1,6 +1,3 @@
-import { bytesInWords } from '../../core/wording/words.js';
-import type { TextPage } from './layout.js';
-
 /** The kinds of cuts in words, in the order of the ledger. */
 export const cutNames: Readonly<Record<string, string>> = {
   repair: 'repairs',
@@ -15,7 +12,3 @@ export const cutNames: Readonly<Record<string, string>> = {
 /** Bytes that are saved as they go down: −12 kB; +3.0 kB where they grow. */
 export const signed = (bytes: number, inWords: (bytes: number) => string): string =>
   bytes < 0 ? `+${inWords(-bytes)}` : `−${inWords(bytes)}`;
-
-/** What stands at the end of a line that saves bytes, or costs some. */
-export const savedInWords = (bytes: number, { paint }: TextPage): string =>
-  bytes < 0 ? paint.yellow(signed(bytes, bytesInWords)) : paint.green.bold(bytesInWords(bytes));
