@@ -27,7 +27,18 @@ await build({
   target: 'chrome100',
   logLevel: 'warning',
 });
+await build({
+  absWorkingDir: root,
+  entryPoints: { 'report-page': 'src/report/html/in-page/report-page.ts' },
+  outdir: 'dist/src/report/html',
+  bundle: true,
+  minify: true,
+  format: 'iife',
+  target: 'chrome100',
+  logLevel: 'warning',
+});
 await bundleProgram(root);
 for (const name of Object.keys(inPage))
   copyFileSync(`${root}/dist/src/browser/${name}.js`, `${root}/dist/program/${name}.js`);
+copyFileSync(`${root}/dist/src/report/html/report-page.js`, `${root}/dist/program/report-page.js`);
 chmodSync(`${root}/dist/program/yukkuri.js`, 0o755);

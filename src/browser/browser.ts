@@ -114,8 +114,10 @@ export class Browser {
     return this.#driver;
   }
 
-  async #start(): Promise<Driver> {
+  /** Starts it; once more where it died while it started, without a word of why. */
+  async #start(again = true): Promise<Driver> {
     try {
+      this.#starts++;
       const driver = await chromium.launch({
         executablePath: this.found.executable,
         chromiumSandbox: this.sandbox,
@@ -125,10 +127,12 @@ export class Browser {
         env: { ...definedVariables(), ...this.found.environment, TMPDIR: this.temporary.path },
       });
       this.#version = driver.version();
-      this.#starts++;
       return driver;
     } catch (cause) {
-      const said = cause instanceof Error ? firstUsefulLine(cause.message) : String(cause);
+      const message = cause instanceof Error ? cause.message : String(cause);
+      if (again && /has been closed/.test(message) && complaintIn(message) === undefined)
+        return this.#start(false);
+      const said = firstUsefulLine(message);
       throw new BrowserError(
         'BROWSER_DOES_NOT_START',
         `The browser "${this.found.executable}" does not start: ${said}. Try another with --browser PATH` +
@@ -145,13 +149,14 @@ function definedVariables(): Record<string, string> {
   );
 }
 
-/** Of a driver's long message, the line that says what the browser itself said last. */
-function firstUsefulLine(message: string): string {
-  const lines = message
-    .split('\n')
-    .map((line) => line.replace(/^[\s-]*(\[pid=\d+\]\[(err|out)\])?\s*/, '').trim());
-  const complaint = lines.find((line) =>
+const linesOf = (message: string) =>
+  message.split('\n').map((line) => line.replace(/^[\s-]*(\[pid=\d+\]\[(err|out)\])?\s*/, '').trim());
+
+/** Of a driver's long message, the line in which the browser itself says why it does not start. */
+const complaintIn = (message: string): string | undefined =>
+  linesOf(message).find((line) =>
     /error while loading|No usable sandbox|FATAL|cannot|ENOENT|EACCES/i.test(line),
   );
-  return (complaint ?? lines[0] ?? '').slice(0, 300).replace(/\.$/, '');
-}
+
+const firstUsefulLine = (message: string): string =>
+  (complaintIn(message) ?? linesOf(message)[0] ?? '').slice(0, 300).replace(/\.$/, '');

@@ -150,6 +150,8 @@ describe('the demo', function () {
       const key = JSON.stringify([from, width, format, quality]);
       if (seen.has(key)) continue;
       seen.add(key);
+      // Every third: the same encoders with other numbers.
+      if (seen.size % 3 !== 0) continue;
       const file = run.files.find(({ url }) => url === from);
       if (format === 'webp' && file?.animated) continue;
       const picture = sharp(join(folder, from));
