@@ -2,6 +2,7 @@ import { Command } from 'commander';
 import { addAuditOptions, readFlags, toAuditOptions } from './audit-options.js';
 import type { ExitCode } from './exit-codes.js';
 import type { Io } from './io.js';
+import { ordersOf } from './outputs.js';
 
 export function auditCommand(io: Io, finish: (code: ExitCode) => void): Command {
   const command = new Command('audit')
@@ -21,6 +22,7 @@ export function auditCommand(io: Io, finish: (code: ExitCode) => void): Command 
       const flags = readFlags(options);
       // Mistakes are told first; the rest is loaded when it is used, so that they and help answer at once.
       toAuditOptions(flags);
+      ordersOf(flags, flags.json === true ? ['run'] : []);
       const { auditFolder } = await import('./audit-folder.js');
       finish(await auditFolder(folder, flags, io));
     });

@@ -1,16 +1,15 @@
-import { causeInWords } from '../core/wording/words.js';
-import { writeFile } from 'node:fs/promises';
-import type { Run } from '../core/run/index.js';
+import type { ReportPictures, Run } from '../core/run/index.js';
 import { runAsJson } from '../report/index.js';
 import { openFolder } from '../site/index.js';
-import { audit } from '../survey/index.js';
+import { audit, takeReportPictures } from '../survey/index.js';
 import { toAuditOptions, type AuditFlags } from './audit-options.js';
-import { UsageError } from './errors.js';
 import { exitCodes, type ExitCode } from './exit-codes.js';
 import type { Io } from './io.js';
 import { rememberAudit } from './last-audit.js';
+import { handOutOrders, ordersOf, wantsPictures } from './outputs.js';
 import { printReport } from './print-report.js';
 import { ProgressBar } from './progress-bar.js';
+import { writeTo } from './saved-run.js';
 
 /** Audits a folder and hands out what was asked for: the report, or the run as JSON. */
 export async function auditFolder(folder: string, flags: AuditFlags, io: Io): Promise<ExitCode> {
@@ -22,36 +21,38 @@ export async function auditFolder(folder: string, flags: AuditFlags, io: Io): Pr
   });
   const progress = new ProgressBar(io);
   let run: Run;
+  let pictures: ReportPictures | undefined;
   try {
     ({ run } = await audit(site, options, progress));
     if (flags.cache && !io.interrupted?.aborted) await rememberAudit(folder, site, run);
+    if (wantsPictures(flags) && !io.interrupted?.aborted)
+      pictures = await takeReportPictures(
+        site,
+        run,
+        { ...options, size: flags.pictures === 'full' ? 'full' : 'small' },
+        progress,
+      );
   } finally {
     progress.end();
     await site.close();
   }
-  await handOut(run, flags, io);
+  await handOut(run, pictures, flags, io);
   if (io.interrupted?.aborted) return exitCodes.interrupted;
   return sawNothing(run) ? exitCodes.notFinished : exitCodes.done;
 }
 
-async function handOut(run: Run, flags: AuditFlags, io: Io): Promise<void> {
-  if (flags.json === true) {
-    io.out.write(runAsJson(run));
-    return;
-  }
-  if (flags.json !== undefined) await writeRun(flags.json, run);
-  printReport(run, flags, io);
-}
-
-async function writeRun(file: string, run: Run): Promise<void> {
-  try {
-    await writeFile(file, runAsJson(run));
-  } catch (cause) {
-    const why = causeInWords(cause);
-    throw new UsageError(`The run cannot be written to "${file}": ${why}. Give --json another file.`, {
-      cause,
-    });
-  }
+async function handOut(
+  run: Run,
+  pictures: ReportPictures | undefined,
+  flags: AuditFlags,
+  io: Io,
+): Promise<void> {
+  const orders = ordersOf(flags, flags.json === true ? ['run'] : []);
+  if (flags.json === true) io.out.write(runAsJson(run));
+  else if (flags.json !== undefined) await writeTo(flags.json, runAsJson(run), 'run');
+  const printed = flags.json === true || orders.some(({ file }) => file === undefined);
+  if (!printed) printReport(run, flags, io);
+  await handOutOrders(orders, { run, pictures }, io);
 }
 
 /** Not one page could be seen: there is nothing to rely on. */

@@ -13,8 +13,10 @@ import {
 } from 'yup';
 import { defaultScreens, parseScreen, shareOut, type Screen } from '../core/run/index.js';
 import type { AuditOptions } from '../survey/index.js';
+import { collect } from './collect.js';
 import { UsageError } from './errors.js';
 import type { Io } from './io.js';
+import { addOutputOptions, outputFields } from './outputs.js';
 import { addPriceOptions, priceFields, toPriceOptions } from './price-options.js';
 import { toolVersion } from './version.js';
 
@@ -37,6 +39,7 @@ export const auditFields = {
   ),
   by: string().oneOf(['fix', 'cause'], '--by must be fix or cause').default('fix'),
   json: mixed<string | true>(),
+  ...outputFields,
   ...priceFields,
 };
 
@@ -47,7 +50,7 @@ export type AuditFlags = InferType<typeof schema>;
 /** Adds the options that every command which audits a site takes. */
 export function addAuditOptions(command: Command): Command {
   return addPriceOptions(
-    command
+    addOutputOptions(command)
       .option('--page <path>', 'audit only this page; may be given several times', collect)
       .option(
         '--screen <description>',
@@ -78,10 +81,6 @@ export function addAuditOptions(command: Command): Command {
 export function limitsOf({ limit = '10,5' }: Pick<AuditFlags, 'limit'>): { saving: number; felt: number } {
   const [saving = 0, felt = saving] = limit.split(',').map(Number);
   return { saving, felt };
-}
-
-export function collect(value: string, list: string[] | undefined): string[] {
-  return [...(list ?? []), value];
 }
 
 /** @throws {UsageError} naming the option, what it should be and what it is */

@@ -1,7 +1,8 @@
 import { Command } from 'commander';
 import { array, boolean, number, object, string, type InferType } from 'yup';
 import { cutOrder } from '../core/bytes/cuts.js';
-import { addAuditOptions, auditFields, checkOptions, collect } from './audit-options.js';
+import { addAuditOptions, auditFields, checkOptions } from './audit-options.js';
+import { collect } from './collect.js';
 import type { ExitCode } from './exit-codes.js';
 import type { Io } from './io.js';
 

@@ -1,22 +1,24 @@
 import { pagesOf } from '../core/mending/layout-changes.js';
 import { prove, type Proof } from '../core/mending/proof.js';
-import type { Run } from '../core/run/index.js';
+import type { ReportPictures, Run } from '../core/run/index.js';
 import type { Mended } from '../core/mending/mended.js';
 import { checkTarget, mend, tryMend } from '../mending/index.js';
 import { mendingReport, proofAsJson } from '../report/index.js';
 import { openFolder, type Site } from '../site/index.js';
-import { audit, compareLayouts } from '../survey/index.js';
+import { audit, compareLayouts, takeReportPictures } from '../survey/index.js';
 import { toAuditOptions } from './audit-options.js';
 import { UsageError } from './errors.js';
 import { exitCodes, type ExitCode } from './exit-codes.js';
 import { coloursOf, type Io } from './io.js';
 import type { MendFlags } from './mend-command.js';
+import { handOutOrders, ordersOf, wantsPictures } from './outputs.js';
 import { ProgressBar } from './progress-bar.js';
 import { readSavedRun, writeTo } from './saved-run.js';
 
 /** Mends a copy of a folder, audits the copy and hands out the proof. */
 export async function mendFolder(folder: string, flags: MendFlags, io: Io): Promise<ExitCode> {
   const { to } = flags;
+  ordersOf(flags, flags.json === true ? ['proof'] : []);
   if (!flags.try && to === undefined)
     throw new UsageError(
       'Give the folder for the copy with --to <copy>, or --try to see what would be done.',
@@ -29,6 +31,7 @@ export async function mendFolder(folder: string, flags: MendFlags, io: Io): Prom
     let mended: Mended;
     let run: Run;
     let proof: Proof | undefined;
+    let pictures: ReportPictures | undefined;
     try {
       run = saved ?? (await audit(site, optionsFor(flags, io), progress)).run;
       if (io.interrupted?.aborted) return exitCodes.interrupted;
@@ -50,6 +53,10 @@ export async function mendFolder(folder: string, flags: MendFlags, io: Io): Prom
       if (flags.patch !== undefined) await writeTo(flags.patch, mended.patch, 'patch');
       if (to !== undefined && !flags.try)
         proof = await proveCopy({ site, to, run, mended }, flags, io, progress);
+      if (wantsPictures(flags) && !io.interrupted?.aborted) {
+        const size = flags.pictures === 'full' ? 'full' : 'small';
+        pictures = await takeReportPictures(site, run, { ...optionsFor(flags, io), size }, progress);
+      }
       if (io.interrupted?.aborted) {
         io.err.write(`The copy is made and lies in "${to ?? ''}"; it is not proved.\n`);
         return exitCodes.interrupted;
@@ -58,7 +65,7 @@ export async function mendFolder(folder: string, flags: MendFlags, io: Io): Prom
       await site.close();
     }
     progress.end();
-    await handOut(run, mended, proof, flags, io);
+    await handOut({ run, mended, proof, pictures }, flags, io);
     return proof && !proof.kept ? exitCodes.overLimit : exitCodes.done;
   } catch (cause) {
     // What was begun has been taken away.
@@ -108,18 +115,19 @@ async function proveCopy(
   }
 }
 
-async function handOut(
-  run: Run,
-  mended: Mended,
-  proof: Proof | undefined,
-  flags: MendFlags,
-  io: Io,
-): Promise<void> {
-  if (flags.json === true) {
-    io.out.write(proofAsJson(run, mended, proof));
-    return;
-  }
-  if (flags.json !== undefined) await writeTo(flags.json, proofAsJson(run, mended, proof), 'proof');
+interface Outcome {
+  run: Run;
+  mended: Mended;
+  proof: Proof | undefined;
+  pictures: ReportPictures | undefined;
+}
+
+async function handOut({ run, mended, proof, pictures }: Outcome, flags: MendFlags, io: Io): Promise<void> {
+  const orders = ordersOf(flags, flags.json === true ? ['proof'] : []);
+  if (flags.json === true) io.out.write(proofAsJson(run, mended, proof));
+  else if (flags.json !== undefined) await writeTo(flags.json, proofAsJson(run, mended, proof), 'proof');
   const { columns } = io.out;
-  io.out.write(mendingReport(run, mended, proof, { columns, colours: coloursOf(io.out, io.environment) }));
+  if (flags.json !== true && orders.every(({ file }) => file !== undefined))
+    io.out.write(mendingReport(run, mended, proof, { columns, colours: coloursOf(io.out, io.environment) }));
+  await handOutOrders(orders, { run, pictures, proved: proof && { mended, proof } }, io);
 }

@@ -1,66 +1,96 @@
 import { Command } from 'commander';
-import { array, object, string } from 'yup';
-import { auditFields, checkOptions, collect } from './audit-options.js';
+import { object, string } from 'yup';
+import type { ReportPictures, Run } from '../core/run/index.js';
+import { auditFields, checkOptions } from './audit-options.js';
 import { UsageError } from './errors.js';
 import { exitCodes, type ExitCode } from './exit-codes.js';
 import type { Io } from './io.js';
-import { readSavedRun, writeTo } from './saved-run.js';
+import { addOutputOptions, handOutOrders, ordersOf, outputFields, wantsPictures } from './outputs.js';
+import { ProgressBar } from './progress-bar.js';
+import { readSavedRun } from './saved-run.js';
 
-const { limit, by } = auditFields;
-const schema = object({ limit, by, csv: array().of(string().required()).default([]) });
-
-/** What is written of a run, and where: to standard output without a file. */
-interface Order {
-  what: string;
-  file: string | undefined;
-  write: () => string;
-}
+const { limit, by, browser, sandbox, otherHosts } = auditFields;
+const schema = object({
+  limit,
+  by,
+  browser,
+  sandbox,
+  otherHosts,
+  site: string(),
+  fallback: string(),
+  ...outputFields,
+});
 
 export function reportCommand(io: Io, finish: (code: ExitCode) => void): Command {
-  return new Command('report')
-    .description('Show a saved run again, or write it for other programs; no browser is started.')
+  const command = new Command('report')
+    .description(
+      'Show a saved run again, or write it for readers and for other programs; a browser is started only for pictures.',
+    )
     .argument('<run.json>', 'a run that yukkuri audit saved with --json')
     .option('--limit <fixes>', 'show at most so many fixes of each list, as yukkuri audit does')
-    .option('--by <what>', 'sum the bytes up by fix (if left out) or by cause')
-    .option(
-      '--csv <table>',
-      'write a table as CSV: fixes, placements, downloads or pages; to a file with fixes=FILE; may be given several times',
-      collect,
-    )
+    .option('--by <what>', 'sum the bytes up by fix (if left out) or by cause');
+  return addOutputOptions(command)
+    .option('--site <folder>', 'with --html: the folder that was audited, to take pictures of its pages from')
+    .option('--fallback <file>', 'with --site: as for yukkuri audit')
+    .option('--browser <path>', 'with --site: use this Chromium, Chrome or Edge')
+    .option('--no-sandbox', 'with --site: switch off the browser’s own sandbox, where it cannot work')
+    .option('--other-hosts', 'with --site: let pages ask other hosts')
     .action(async (file: string, options: unknown) => {
       const flags = checkOptions(schema, options, 'report');
-      const { csvTables, runAsCsv } = await import('../report/index.js');
-      const { printReport } = await import('./print-report.js');
-      const tables = flags.csv.map((given) => {
-        const [, name = '', target] = /^([^=]*)(?:=(.*))?$/s.exec(given) ?? [];
-        const table = csvTables.find((each) => each === name);
-        if (!table || target === '')
-          throw new UsageError(
-            `--csv must be one of ${csvTables.join(', ')}, or one with a file such as fixes=fixes.csv; got "${given}".`,
-          );
-        return { table, target };
-      });
+      const orders = ordersOf(flags);
+      if (flags.site !== undefined && flags.html === undefined)
+        throw new UsageError('--site is for the pictures of --html <file>: give both.');
       const run = await readSavedRun(file);
-      const orders: Order[] = tables.map(({ table, target }) => ({
-        what: `table of ${table}`,
-        file: target === '-' ? undefined : target,
-        write: () => runAsCsv(run, table),
-      }));
-      if (orders.length === 0) printReport(run, flags, io);
-      await handOut(orders, io);
+      if (orders.length === 0) {
+        const { printReport } = await import('./print-report.js');
+        printReport(run, flags, io);
+      }
+      const { site, fallback } = flags;
+      const pictures =
+        site !== undefined && wantsPictures(flags)
+          ? await takePictures(run, site, { ...flags, fallback }, io)
+          : undefined;
+      await handOutOrders(orders, { run, pictures }, io);
       finish(exitCodes.done);
     });
 }
 
-/** @throws {UsageError} where several would run into one another */
-async function handOut(orders: readonly Order[], { out }: Io): Promise<void> {
-  const printed = orders.filter(({ file }) => file === undefined);
-  if (printed.length > 1)
-    throw new UsageError(
-      `Only one can go to standard output, not ${printed.map(({ what }) => `the ${what}`).join(' and ')}: give the others files.`,
-    );
-  for (const { what, file, write } of orders) {
-    if (file === undefined) out.write(write());
-    else await writeTo(file, write(), what);
+interface PictureFlags {
+  fallback: string | undefined;
+  browser?: string | undefined;
+  sandbox: boolean;
+  otherHosts: boolean;
+  pictures: string;
+}
+
+async function takePictures(
+  run: Run,
+  folder: string,
+  { fallback, browser, sandbox, otherHosts, pictures }: PictureFlags,
+  io: Io,
+): Promise<ReportPictures> {
+  const { openFolder } = await import('../site/index.js');
+  const { takeReportPictures } = await import('../survey/index.js');
+  const site = await openFolder(folder, {
+    basePath: run.site.basePath,
+    ...(fallback === undefined ? {} : { fallback }),
+  });
+  const progress = new ProgressBar(io);
+  try {
+    const options = {
+      browser: {
+        ...(browser === undefined ? {} : { path: browser }),
+        ...(sandbox ? {} : { sandbox: false }),
+      },
+      pageLimitMs: 30_000,
+      atOnce: 4,
+      allowOtherHosts: otherHosts,
+      ...(io.interrupted ? { interrupted: io.interrupted } : {}),
+      size: pictures === 'full' ? 'full' : 'small',
+    } as const;
+    return await takeReportPictures(site, run, options, progress);
+  } finally {
+    progress.end();
+    await site.close();
   }
 }

@@ -1,14 +1,8 @@
 import { Command } from 'commander';
 import { array, number, object, string } from 'yup';
 import type { Placement, Screen } from '../core/run/index.js';
-import {
-  checkOptions,
-  collect,
-  readFlags,
-  screensOf,
-  toAuditOptions,
-  type AuditFlags,
-} from './audit-options.js';
+import { checkOptions, readFlags, screensOf, toAuditOptions, type AuditFlags } from './audit-options.js';
+import { collect } from './collect.js';
 import { exitCodes, type ExitCode } from './exit-codes.js';
 import { coloursOf, type Io } from './io.js';
 import { ProgressBar } from './progress-bar.js';

@@ -176,7 +176,15 @@ function exampleOf(fix: Fix, run: Readonly<Run>): Example | undefined {
       const { before, after, bytes } = takes[screen.name] ?? {};
       const drawn = placements.get(placement)?.shown[screen.name]?.drawnWidth ?? 0;
       const was = files.get(before ?? '');
-      if (!was || after === undefined || after === null || bytes === undefined || before === after || drawn < 40) continue;
+      if (
+        !was ||
+        after === undefined ||
+        after === null ||
+        bytes === undefined ||
+        before === after ||
+        drawn < 40
+      )
+        continue;
       const made = fix.files.find(({ name }) => name === after);
       const master = made && files.get(made.from);
       if ((!made && !files.has(after)) || (made && !master)) continue;

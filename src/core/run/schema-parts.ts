@@ -3,7 +3,7 @@ import { array, lazy, number, object, string, type ISchema } from 'yup';
 export const bytes = () => number().integer().min(0).required();
 export const text = () => string().defined();
 export const share = () => number().min(0).max(1).required();
-type AnySchema = ISchema<unknown>;
+export type AnySchema = ISchema<unknown>;
 export const closed = (fields: Record<string, AnySchema>) => object(fields as never).required();
 export const list = (item: AnySchema) =>
   array()
@@ -11,14 +11,20 @@ export const list = (item: AnySchema) =>
     .defined();
 
 /** A record whose keys are not known beforehand and whose values all follow one schema. */
-export const keyed = (value: AnySchema) =>
-  lazy((input: unknown) =>
+export const keyed = (value: AnySchema) => {
+  const schema = lazy((input: unknown) =>
     object(
       Object.fromEntries(
         Object.keys((input as object | undefined) ?? {}).map((key) => [key, value]),
       ) as never,
     ).required(),
   );
+  keyedValues.set(schema, value);
+  return schema;
+};
+
+/** What the values of a record follow: such a schema does not tell it itself. */
+export const keyedValues = new WeakMap<object, AnySchema>();
 
 export const slot = object({
   x: number().required(),

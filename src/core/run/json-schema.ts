@@ -1,0 +1,70 @@
+import { keyedValues, type AnySchema } from './schema-parts.js';
+import { runSchema } from './schema.js';
+
+/** A part of a JSON Schema. */
+export type JsonSchema = Readonly<Record<string, unknown>>;
+
+/** Address by which other schemas may name the one of a run. */
+export const runSchemaId = 'urn:yukkuri:run:2';
+
+/** What this module asks of a Yup schema. */
+interface Inner {
+  type?: string;
+  fields?: Record<string, Inner>;
+  innerType?: Inner;
+  spec?: { nullable?: boolean; optional?: boolean };
+  describe(): {
+    tests: { name?: string; params?: Record<string, unknown> | undefined }[];
+    oneOf: unknown[];
+  };
+}
+
+/** The JSON Schema (draft 2020-12) of a saved run, read off the schema by which runs are checked. */
+export function runJsonSchema(): JsonSchema {
+  return {
+    $schema: 'https://json-schema.org/draft/2020-12/schema',
+    $id: runSchemaId,
+    title: 'A saved run of yukkuri',
+    ...convert(runSchema as unknown as Inner),
+  };
+}
+
+function convert(schema: Inner): JsonSchema {
+  const values = keyedValues.get(schema);
+  if (values) return { type: 'object', additionalProperties: convert(values as AnySchema & Inner) };
+  const { spec, fields, innerType, type } = schema;
+  const { tests, oneOf } = schema.describe();
+  const limits = Object.assign(
+    {},
+    ...tests.map(({ name, params }) => limitOf(name, params, type)),
+  ) as JsonSchema;
+  const isWhole = tests.some(({ name }) => name === 'integer');
+  const plain = type === 'mixed' ? undefined : isWhole ? 'integer' : type;
+  const nullable = spec?.nullable === true;
+  return {
+    ...(plain === undefined ? {} : { type: nullable ? [plain, 'null'] : plain }),
+    ...limits,
+    ...(oneOf.length > 0 ? { enum: nullable ? [...oneOf, null] : oneOf } : {}),
+    ...(fields ? objectOf(fields) : {}),
+    ...(innerType ? { items: convert(innerType) } : {}),
+  };
+}
+
+function objectOf(fields: Record<string, Inner>): JsonSchema {
+  const names = Object.keys(fields);
+  return {
+    properties: Object.fromEntries(names.map((name) => [name, convert(fields[name] as Inner)])),
+    required: names.filter((name) => fields[name]?.spec?.optional !== true),
+  };
+}
+
+function limitOf(
+  name: string | undefined,
+  params: Record<string, unknown> | undefined,
+  type: string | undefined,
+): JsonSchema {
+  const [least, most] = type === 'string' ? ['minLength', 'maxLength'] : ['minimum', 'maximum'];
+  if (name === 'min') return { [least]: params?.['min'] };
+  if (name === 'max') return { [most]: params?.['max'] };
+  return {};
+}
