@@ -92,7 +92,7 @@ function FixBody({ fix, view }: Shown) {
         .filter(({ before, after, kind }) => before !== after && (after !== '' || kind === 'link'))
         .map(({ before, after }, index) => (
           <section key={index}>
-            <h4>{fix.kind === 'hand' ? 'To be done by hand' : 'The text'}</h4>
+            <h3>{fix.kind === 'hand' ? 'To be done by hand' : 'The text'}</h3>
             <MarkupDifference before={before} after={after} id={`${fixId(fix.id)}-text-${index}`} />
           </section>
         ))}
@@ -148,7 +148,7 @@ function Detail({
   );
   return (
     <section>
-      <h4>What a visitor on {screen} sees</h4>
+      <h3>What a visitor on {screen} sees</h3>
       <div class="detail">
         {each('delivered', before, before.picture)}
         {each('after the fix', after, after.picture)}
@@ -166,7 +166,7 @@ function Detail({
 function Curves({ plot: { curves }, id }: { plot: SlotPlot; id: string }) {
   return (
     <section class="curves">
-      <h4>What it needs and what it takes at each width</h4>
+      <h3>What it needs and what it takes at each width</h3>
       <fieldset>
         <legend>Pixel density</legend>
         {curves.map(({ density }, index) => (
@@ -195,7 +195,7 @@ function Screens({ fix, view }: { fix: Fix; view: ReportView }) {
   if (!place || Object.keys(place.takes).length === 0) return null;
   return (
     <Table
-      label="By screen"
+      label={`${fix.id} by screen`}
       head={['screen', 'takes now', 'takes after', 'weighs then', 'saves per visit']}
       rows={view.run.screens.flatMap(({ name }) => {
         const takes = place.takes[name];

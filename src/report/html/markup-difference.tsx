@@ -25,20 +25,20 @@ export function MarkupDifference({ before, after, id }: { before: string; after:
   return (
     <div class="pair">
       <div>
-        <h5>now</h5>
+        <h4>now</h4>
         <pre tabIndex={0} dir="ltr">
           {shown('removed')}
         </pre>
       </div>
       <div>
-        <h5>
+        <h4>
           {after === '' ? 'remove it' : 'write'}
           {after === '' ? null : (
             <button type="button" hidden data-needs-script data-copies={id}>
               copy
             </button>
           )}
-        </h5>
+        </h4>
         {after === '' ? null : (
           <pre tabIndex={0} dir="ltr" id={id}>
             {shown('added')}

@@ -51,7 +51,7 @@ export function PageCard({ summary, view }: { summary: PageSummary; view: Report
         />
         {views.length > 0 ? (
           <section>
-            <h4>While images are awaited, and with them</h4>
+            <h3>While images are awaited, and with them</h3>
             <div class="views">
               {views.map((each) => (
                 <Views

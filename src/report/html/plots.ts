@@ -27,9 +27,13 @@ function draw(label: string, options: Plot.PlotOptions): string {
     ...options,
   });
   // Every plot brings the same style sheet, which the page has once.
-  return svg.outerHTML
-    .replace(/<style>[\s\S]*?<\/style>/, '')
-    .replace(/^<svg /, `<svg role="img" aria-label="${escaped(label)}" `);
+  return (
+    svg.outerHTML
+      .replace(/<style>[\s\S]*?<\/style>/, '')
+      // Parts of a picture need no names of their own.
+      .replace(/ aria-label="[^"]*"/g, '')
+      .replace(/^<svg /, `<svg role="img" aria-label="${escaped(label)}" `)
+  );
 }
 
 const escaped = (text: string) =>

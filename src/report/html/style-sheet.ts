@@ -5,7 +5,7 @@ export const styleSheet = `
 *{box-sizing:border-box}
 body{margin:0;background:var(--paper);color:var(--ink);font:16px/1.5 Georgia,'Iowan Old Style','Times New Roman',serif}
 header,main{max-width:70rem;margin:0 auto;padding:0 1.25rem}
-h1{font-size:1.7rem;margin:1.5rem 0 0}h2{font-size:1.3rem;margin:2.5rem 0 .75rem;border-bottom:2px solid var(--line)}h4{font-size:1rem;margin:1.25rem 0 .4rem}h5{font-size:.85rem;margin:0 0 .25rem;color:var(--soft);font-weight:normal}
+h1{font-size:1.7rem;margin:1.5rem 0 0}h2{font-size:1.3rem;margin:2.5rem 0 .75rem;border-bottom:2px solid var(--line)}h3{font-size:1rem;margin:1.25rem 0 .4rem}h4{font-size:.85rem;margin:0 0 .25rem;color:var(--soft);font-weight:normal}
 header p{margin:.2rem 0}
 nav a{margin-right:1rem}
 a{color:var(--link)}
@@ -44,7 +44,7 @@ li{overflow-wrap:anywhere}
 pre{margin:0;white-space:pre-wrap;overflow-wrap:anywhere;padding:.6rem;background:var(--paper);border:1px solid var(--line);overflow-x:auto;max-height:26rem}
 del{background:var(--del);color:inherit;text-decoration:none;border-bottom:2px solid var(--moved)}ins{background:var(--ins);color:inherit;text-decoration:none;border-bottom:2px solid var(--saved)}
 button,select{font:inherit;font-size:.8125rem;color:var(--ink);background:var(--card);border:1px solid var(--soft);border-radius:3px;padding:.15rem .5rem;max-width:100%}
-h5{display:flex;justify-content:space-between;align-items:end;min-height:1.8rem}.fix,.page,section{scroll-margin-top:4.5rem}
+h4{display:flex;justify-content:space-between;align-items:end;min-height:1.8rem}.fix,.page,section{scroll-margin-top:4.5rem}
 .detail{display:flex;flex-wrap:wrap;gap:1rem}
 .detail figure{max-width:240px}.detail img{image-rendering:pixelated;max-width:100%;height:auto;display:block}
 .detail figcaption{overflow-wrap:anywhere}
