@@ -1,6 +1,7 @@
 import { Command } from 'commander';
 import { auditCommand } from './audit-command.js';
 import { cacheCommand } from './cache-command.js';
+import { compareCommand } from './compare-command.js';
 import { demoCommand } from './demo-command.js';
 import { whyCommand } from './why-command.js';
 import { reportCommand } from './report-command.js';
@@ -28,6 +29,7 @@ export async function main(argv: readonly string[], io: Io): Promise<ExitCode> {
   program.addCommand(auditCommand(io, finish));
   program.addCommand(mendCommand(io, finish));
   program.addCommand(reportCommand(io, finish));
+  program.addCommand(compareCommand(io, finish));
   program.addCommand(whyCommand(io, finish));
   program.addCommand(sizesCommand(io, finish));
   program.addCommand(weighCommand(io, finish));

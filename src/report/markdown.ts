@@ -1,6 +1,4 @@
-import type { PhrasingContent, RootContent, TableRow } from 'mdast';
-import { gfmTableToMarkdown } from 'mdast-util-gfm-table';
-import { toMarkdown } from 'mdast-util-to-markdown';
+import type { PhrasingContent, RootContent } from 'mdast';
 import type { Fix, Run } from '../core/run/index.js';
 import { bytesInWords, count, percent } from '../core/wording/words.js';
 import {
@@ -11,7 +9,7 @@ import {
   savingsInWords,
   surenessInWords,
 } from './fix-words.js';
-import { plainText } from './plain-text.js';
+import { asMarkdown, block, code, paragraph, table, text, title } from './markdown-parts.js';
 
 /** As much as a review comment of the common hosts holds, with room for a line of one’s own. */
 export const usualCharacters = 60_000;
@@ -25,11 +23,11 @@ export const leastCharacters = 500;
  */
 export function runAsMarkdown(run: Readonly<Run>, most = usualCharacters): string {
   for (const { whole, rows } of shrinking(run.fixes.length)) {
-    const text = toText(compose(run, whole, rows));
+    const text = asMarkdown(compose(run, whole, rows));
     if (text.length <= most) return text;
   }
-  const least = toText([heading(run), ...totals(run)]);
-  return least.length <= most ? least : `${toText([heading(run)]).slice(0, most)}`;
+  const least = asMarkdown([heading(run), ...totals(run)]);
+  return least.length <= most ? least : `${asMarkdown([heading(run)]).slice(0, most)}`;
 }
 
 /** From ten whole fixes and all others in a table down to nothing. */
@@ -37,12 +35,6 @@ function* shrinking(fixes: number): Generator<{ whole: number; rows: number }> {
   for (let whole = Math.min(10, fixes); whole >= 1; whole--) yield { whole, rows: fixes };
   for (let rows = fixes; rows >= 1; rows = Math.floor(rows / 2)) yield { whole: 0, rows };
 }
-
-const toText = (children: RootContent[]) =>
-  toMarkdown(
-    { type: 'root', children },
-    { extensions: [gfmTableToMarkdown()], bullet: '-', fences: true, rule: '-' },
-  );
 
 function compose(run: Readonly<Run>, whole: number, rows: number): RootContent[] {
   const ranked = run.fixes.map((fix, index) => ({ fix, rank: index + 1 }));
@@ -166,43 +158,4 @@ function unseen({ incomplete }: Readonly<Run>): RootContent[] {
       text(`: ${why}`),
     ),
   ];
-}
-
-/** Longer texts of pages are cut. */
-const mostShown = 2000;
-const plain = (value: string) => {
-  const shown = plainText(value);
-  return shown.length > mostShown ? `${shown.slice(0, mostShown)}…` : shown;
-};
-
-/** An “@” would call somebody, “#” and a number would name somebody’s request: a joiner that nobody sees keeps them apart. */
-const text = (value: string): PhrasingContent => ({
-  type: 'text',
-  value: plain(value).replace(/[@#](?=\w)/g, '$&\u2060'),
-});
-const code = (value: string): PhrasingContent => ({ type: 'inlineCode', value: plain(value) });
-const block = (value: string): RootContent => ({
-  type: 'code',
-  lang: 'html',
-  value: plainText(value, true).slice(0, 4 * mostShown),
-});
-const paragraph = (...children: PhrasingContent[]): RootContent & { type: 'paragraph' } => ({
-  type: 'paragraph',
-  children,
-});
-const title = (depth: 2 | 3, ...children: PhrasingContent[]): RootContent => ({
-  type: 'heading',
-  depth,
-  children,
-});
-
-function table(
-  head: readonly string[],
-  rows: readonly (readonly (readonly PhrasingContent[])[])[],
-): RootContent {
-  const row = (cells: readonly (readonly PhrasingContent[])[]): TableRow => ({
-    type: 'tableRow',
-    children: cells.map((children) => ({ type: 'tableCell', children: [...children] })),
-  });
-  return { type: 'table', children: [row(head.map((cell) => [text(cell)])), ...rows.map(row)] };
 }

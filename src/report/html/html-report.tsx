@@ -1,16 +1,14 @@
-import { createHash } from 'node:crypto';
 import { readFileSync } from 'node:fs';
-import { renderToString } from 'preact-render-to-string';
 import { bytesInWords, count, percent } from '../../core/wording/words.js';
 import type { Fix, ReportPictures, Run } from '../../core/run/index.js';
 import { About } from './about.js';
 import { FixCard } from './fix-card.js';
+import { htmlPage } from './html-page.js';
 import { PageCard } from './page-card.js';
 import { Drawing, Foreign, Table } from './parts.js';
 import { totalsPlot } from './plots.js';
 import { ProofSection } from './proof.js';
 import { ReportView, type Proved } from './report-view.js';
-import { styleSheet } from './style-sheet.js';
 
 export interface HtmlReportOptions {
   pictures?: ReportPictures | undefined;
@@ -25,27 +23,7 @@ export interface HtmlReportOptions {
 export function htmlReport(run: Readonly<Run>, { pictures, proved }: HtmlReportOptions = {}): string {
   const script = readFileSync(new URL('./report-page.js', import.meta.url), 'utf8').trim();
   const view = new ReportView(run, pictures, proved);
-  const body = renderToString(<Report view={view} />);
-  const title = renderToString(<title>{`${run.site.name}: images`}</title>);
-  const hash = createHash('sha256').update(script).digest('base64');
-  // Only this page's own script may run, and nothing may be asked for. Content Security Policy Level 3.
-  const policy = `default-src 'none'; img-src data:; style-src 'unsafe-inline'; script-src 'sha256-${hash}'; base-uri 'none'; form-action 'none'`;
-  return [
-    '<!doctype html>',
-    '<html lang="en">',
-    '<head>',
-    '<meta charset="utf-8">',
-    `<meta http-equiv="Content-Security-Policy" content="${policy}">`,
-    '<meta name="viewport" content="width=device-width, initial-scale=1">',
-    '<meta name="color-scheme" content="light dark">',
-    '<meta name="referrer" content="no-referrer">',
-    title,
-    `<style>${styleSheet}</style>`,
-    '</head>',
-    `<body>${body}<script>${script}</script></body>`,
-    '</html>',
-    '',
-  ].join('\n');
+  return htmlPage(`${run.site.name}: images`, <Report view={view} />, script);
 }
 
 /** So many fixes are open at first. */
