@@ -3,7 +3,7 @@ import { join } from 'node:path';
 import { build } from 'esbuild';
 
 /** What holds compiled code, or finds files of its own beside itself. */
-const stayPackages = ['sharp', '@sparticuz/chromium', 'tinypool'];
+const stayPackages = ['sharp', '@sparticuz/chromium', 'tinypool', 'jiti', 'typescript'];
 
 /** Stays beside the bundle too, but is required: an import of a module of the old form is searched for its exports first, and this one has 7 MB. */
 const requirePlaywright = {

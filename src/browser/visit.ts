@@ -17,8 +17,8 @@ export interface VisitOrder {
   sizeOf: SizeOf;
   /** The address that an image will take, as far as its markup tells. */
   pickOf: PickOf;
-  /** A CSS selector of which `matched` tells. */
-  match?: string;
+  /** CSS selectors of which `matched` tells. */
+  match?: readonly string[];
   /** Whether nothing is wanted but the first view as pictures, held and loaded. */
   viewsOnly?: boolean;
   /** Whether a request to this URL may be made. */
@@ -44,8 +44,8 @@ export interface VisitRecord {
   /** The address of the document that was shown at last; empty where there was none. */
   landed: string;
   requests: LoggedRequest[];
-  /** Nodes of the placements that `match` chose. */
-  matched: string[];
+  /** Nodes of the placements that each of `match` chose. */
+  matched: Map<string, string[]>;
   /** The images as they were let through, with what moved. */
   releases: ImageRelease[];
   /** Addresses that were refused. */
@@ -79,7 +79,7 @@ export async function visit(browser: Browser, order: VisitOrder): Promise<VisitR
     pictureWraps: new Map(),
     landed: '',
     requests: [],
-    matched: [],
+    matched: new Map(),
     releases: [],
     refused: [],
     incomplete: [],
@@ -113,7 +113,8 @@ async function seeWhole(page: MeasuredPage, order: VisitOrder, record: VisitReco
       record.incomplete.push(
         `the page never stops asking for things (seen while ${page.restless}): what comes later is not in what was seen`,
       );
-    if (order.match !== undefined) record.matched = await page.call('matching', order.match);
+    for (const selector of order.match ?? [])
+      record.matched.set(selector, await page.call('matching', selector));
   } catch (cause) {
     if (!(cause instanceof VisitTimeout)) throw cause;
     record.incomplete.push(causeInWords(cause));

@@ -1,5 +1,6 @@
 import { Command } from 'commander';
-import { addAuditOptions, readFlags, toAuditOptions } from './audit-options.js';
+import { addAuditOptions, auditFields, readFlags, toAuditOptions } from './audit-options.js';
+import { addConfigurationOptions, settle } from './configuration/apply.js';
 import type { ExitCode } from './exit-codes.js';
 import type { Io } from './io.js';
 import { ordersOf } from './outputs.js';
@@ -18,13 +19,18 @@ export function auditCommand(io: Io, finish: (code: ExitCode) => void): Command 
       '--fallback <file>',
       'file that your host sends for paths without a file of their own, for single-page sites; name their paths with --page',
     )
-    .action(async (folder: string, options: unknown) => {
+    .option(
+      '--baseline <run.json>',
+      'only what is new or worse since this saved run counts for the exit code',
+    )
+    .action(async (folder: string, _: unknown, own: Command) => {
+      const { options, exceptions, limits } = await settle(own, auditFields);
       const flags = readFlags(options);
       // Mistakes are told first; the rest is loaded when it is used, so that they and help answer at once.
       toAuditOptions(flags);
       ordersOf(flags, flags.json === true ? ['run'] : []);
       const { auditFolder } = await import('./audit-folder.js');
-      finish(await auditFolder(folder, flags, io));
+      finish(await auditFolder(folder, flags, io, { exceptions, limits }));
     });
-  return addAuditOptions(command);
+  return addAuditOptions(addConfigurationOptions(command));
 }

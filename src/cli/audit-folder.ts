@@ -9,11 +9,18 @@ import { rememberAudit } from './last-audit.js';
 import { handOutOrders, ordersOf, wantsPictures } from './outputs.js';
 import { printReport } from './print-report.js';
 import { ProgressBar } from './progress-bar.js';
-import { writeTo } from './saved-run.js';
+import { checkPolicy, type Policy } from './policy.js';
+import { readSavedRun, writeTo } from './saved-run.js';
 
 /** Audits a folder and hands out what was asked for: the report, or the run as JSON. */
-export async function auditFolder(folder: string, flags: AuditFlags, io: Io): Promise<ExitCode> {
-  const options = toAuditOptions(flags, io);
+export async function auditFolder(
+  folder: string,
+  flags: AuditFlags,
+  io: Io,
+  { exceptions, limits }: Policy = { exceptions: [], limits: [] },
+): Promise<ExitCode> {
+  const options = toAuditOptions(flags, io, exceptions);
+  const baseline = flags.baseline === undefined ? undefined : await readSavedRun(flags.baseline);
   const site = await openFolder(folder, {
     basePath: flags.basePath,
     pages: flags.page,
@@ -38,7 +45,8 @@ export async function auditFolder(folder: string, flags: AuditFlags, io: Io): Pr
   }
   await handOut(run, pictures, flags, io);
   if (io.interrupted?.aborted) return exitCodes.interrupted;
-  return sawNothing(run) ? exitCodes.notFinished : exitCodes.done;
+  if (sawNothing(run)) return exitCodes.notFinished;
+  return checkPolicy(run, baseline, limits, flags, io) ? exitCodes.done : exitCodes.overLimit;
 }
 
 async function handOut(

@@ -11,6 +11,7 @@ import {
   type InferType,
   type Schema,
 } from 'yup';
+import type { ExceptionRule } from '../core/judging/exceptions.js';
 import { defaultScreens, parseScreen, shareOut, type Screen } from '../core/run/index.js';
 import type { AuditOptions } from '../survey/index.js';
 import { collect } from './collect.js';
@@ -39,6 +40,7 @@ export const auditFields = {
   ),
   by: string().oneOf(['fix', 'cause'], '--by must be fix or cause').default('fix'),
   json: mixed<string | true>(),
+  baseline: string(),
   ...outputFields,
   ...priceFields,
 };
@@ -120,9 +122,14 @@ function visitsAtOnce(): number {
 export function toAuditOptions(
   flags: AuditFlags,
   { interrupted }: Pick<Io, 'interrupted'> = {},
+  exceptions: readonly ExceptionRule[] = [],
 ): AuditOptions {
+  const selectors = exceptions.flatMap(({ selector }) => selector ?? []);
   return {
     ...(interrupted ? { interrupted } : {}),
+    exceptions,
+    today: new Date().toISOString().slice(0, 10),
+    ...(selectors.length > 0 ? { match: [...new Set(selectors)] } : {}),
     screens: screensOf(flags),
     browser: {
       ...(flags.browser === undefined ? {} : { path: flags.browser }),

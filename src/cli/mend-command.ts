@@ -3,6 +3,7 @@ import { array, boolean, number, object, string, type InferType } from 'yup';
 import { cutOrder } from '../core/bytes/cuts.js';
 import { addAuditOptions, auditFields, checkOptions } from './audit-options.js';
 import { collect } from './collect.js';
+import { addConfigurationOptions, settle } from './configuration/apply.js';
 import type { ExitCode } from './exit-codes.js';
 import type { Io } from './io.js';
 
@@ -48,12 +49,13 @@ export function mendCommand(io: Io, finish: (code: ExitCode) => void): Command {
       'path below which the site lies on its host, such as /docs/ (/ if left out)',
     )
     .option('--fallback <file>', 'file that your host sends for paths without a file of their own')
-    .action(async (folder: string, options: unknown) => {
+    .action(async (folder: string, _: unknown, own: Command) => {
+      const { options, exceptions } = await settle(own, auditFields);
       const flags = checkOptions(schema, options, 'mend');
       const { mendFolder } = await import('./mend-folder.js');
-      finish(await mendFolder(folder, flags, io));
+      finish(await mendFolder(folder, flags, io, exceptions));
     });
-  return addAuditOptions(command);
+  return addAuditOptions(addConfigurationOptions(command));
 }
 
 export type MendFlags = InferType<typeof schema>;

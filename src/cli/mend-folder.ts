@@ -1,5 +1,6 @@
 import { pagesOf } from '../core/mending/layout-changes.js';
 import { prove, type Proof } from '../core/mending/proof.js';
+import type { ExceptionRule } from '../core/judging/exceptions.js';
 import type { ReportPictures, Run } from '../core/run/index.js';
 import type { Mended } from '../core/mending/mended.js';
 import { checkTarget, mend, tryMend } from '../mending/index.js';
@@ -16,7 +17,12 @@ import { ProgressBar } from './progress-bar.js';
 import { readSavedRun, writeTo } from './saved-run.js';
 
 /** Mends a copy of a folder, audits the copy and hands out the proof. */
-export async function mendFolder(folder: string, flags: MendFlags, io: Io): Promise<ExitCode> {
+export async function mendFolder(
+  folder: string,
+  flags: MendFlags,
+  io: Io,
+  exceptions: readonly ExceptionRule[] = [],
+): Promise<ExitCode> {
   const { to } = flags;
   ordersOf(flags, flags.json === true ? ['proof'] : []);
   if (!flags.try && to === undefined)
@@ -33,7 +39,7 @@ export async function mendFolder(folder: string, flags: MendFlags, io: Io): Prom
     let proof: Proof | undefined;
     let pictures: ReportPictures | undefined;
     try {
-      run = saved ?? (await audit(site, optionsFor(flags, io), progress)).run;
+      run = saved ?? (await audit(site, optionsFor(flags, io, exceptions), progress)).run;
       if (io.interrupted?.aborted) return exitCodes.interrupted;
       if (run.site.basePath !== site.basePath)
         throw new UsageError(
@@ -52,7 +58,7 @@ export async function mendFolder(folder: string, flags: MendFlags, io: Io): Prom
       mended = flags.try || to === undefined ? await tryMend(order) : await mend(order, to, progress);
       if (flags.patch !== undefined) await writeTo(flags.patch, mended.patch, 'patch');
       if (to !== undefined && !flags.try)
-        proof = await proveCopy({ site, to, run, mended }, flags, io, progress);
+        proof = await proveCopy({ site, to, run, mended, exceptions }, flags, io, progress);
       if (wantsPictures(flags) && !io.interrupted?.aborted) {
         const size = flags.pictures === 'full' ? 'full' : 'small';
         pictures = await takeReportPictures(site, run, { ...optionsFor(flags, io), size }, progress);
@@ -77,7 +83,8 @@ export async function mendFolder(folder: string, flags: MendFlags, io: Io): Prom
 }
 
 /** Every width that a fix names is encoded: what is only estimated cannot be kept to the byte. */
-const optionsFor = (flags: MendFlags, io: Io) => toAuditOptions({ ...flags, encode: 'all' }, io);
+const optionsFor = (flags: MendFlags, io: Io, exceptions: readonly ExceptionRule[] = []) =>
+  toAuditOptions({ ...flags, encode: 'all' }, io, exceptions);
 
 async function openSite(folder: string, flags: MendFlags): Promise<Site> {
   return openFolder(folder, {
@@ -95,15 +102,23 @@ function choiceOf({ fix, cause, first }: MendFlags) {
   };
 }
 
+interface Copied {
+  site: Site;
+  to: string;
+  run: Run;
+  mended: Mended;
+  exceptions: readonly ExceptionRule[];
+}
+
 async function proveCopy(
-  { site, to, run, mended }: { site: Site; to: string; run: Run; mended: Mended },
+  { site, to, run, mended, exceptions }: Copied,
   flags: MendFlags,
   io: Io,
   progress: ProgressBar,
 ): Promise<Proof> {
   const copy = await openSite(to, flags);
   try {
-    const options = { ...optionsFor(flags, io), screens: run.screens };
+    const options = { ...optionsFor(flags, io, exceptions), screens: run.screens };
     const again = await audit(copy, options, progress);
     const unmade = new Map(
       mended.files.flatMap(({ name, problem }) => (problem === null ? [] : [[name, problem] as const])),

@@ -1,7 +1,7 @@
 import type { Command } from 'commander';
-import { compile } from 'css-select';
 import { boolean, mixed, number, object, string, type InferType } from 'yup';
 import type { BrowserOptions } from '../browser/index.js';
+import { isSelector } from './selectors.js';
 
 /** Options of commands that look at some images of a site. */
 export const lookFields = {
@@ -19,15 +19,6 @@ export const lookFields = {
 
 const schema = object(lookFields);
 export type LookFlags = InferType<typeof schema>;
-
-function isSelector(text: string): boolean {
-  try {
-    compile(text);
-    return true;
-  } catch {
-    return false;
-  }
-}
 
 export function addLookOptions(command: Command): Command {
   return command

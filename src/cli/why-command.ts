@@ -50,7 +50,7 @@ export function whyCommand(io: Io, finish: (code: ExitCode) => void): Command {
       const progress = new ProgressBar(io);
       const auditOptions = {
         ...toAuditOptions(auditFlags),
-        ...(flags.match === undefined ? {} : { match: flags.match }),
+        ...(flags.match === undefined ? {} : { match: [flags.match] }),
       };
       const { facts, run, matched } = await audit(site, auditOptions, progress).finally(async () => {
         progress.end();
@@ -59,7 +59,10 @@ export function whyCommand(io: Io, finish: (code: ExitCode) => void): Command {
       let chosen: readonly Placement[] = facts.placements.filter(
         ({ kind }) => kind === 'img' || kind === 'picture',
       );
-      if (flags.match !== undefined) chosen = chosen.filter(({ id }) => matched.has(id));
+      if (flags.match !== undefined) {
+        const ids = matched.get(flags.match);
+        chosen = chosen.filter(({ id }) => ids?.has(id));
+      }
       const ending = flags.image;
       if (ending !== undefined)
         chosen = chosen.filter(({ candidates }) => candidates.some((url) => url.endsWith(ending)));

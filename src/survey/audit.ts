@@ -3,6 +3,7 @@ import { PriceList } from '../core/bytes/price-list.js';
 import { notJudged } from '../core/bytes/not-judged.js';
 import { totalsOf } from '../core/bytes/totals.js';
 import { factsOf, type Facts, type World } from '../core/judging/facts.js';
+import { Exceptions } from '../core/judging/exceptions.js';
 import { writeFixes } from '../core/judging/fixes.js';
 import { judge } from '../core/judging/judge.js';
 import { wasSeen } from '../core/bytes/visit-weights.js';
@@ -25,8 +26,8 @@ import { findTwins } from './twins.js';
 export interface AuditOutcome {
   run: Run;
   facts: Facts;
-  /** Ids of the placements that the audit's selector chose. */
-  matched: ReadonlySet<string>;
+  /** Ids of the placements that each of the audit's selectors chose. */
+  matched: ReadonlyMap<string, ReadonlySet<string>>;
 }
 
 /**
@@ -62,10 +63,17 @@ export async function audit(site: Site, options: AuditOptions, progress: Progres
       startedAt,
       begunAtMs,
     });
-    return { run, facts: finished, matched: new Set(pages.flatMap((page) => page.matched)) };
+    return { run, facts: finished, matched: matchedIn(pages) };
   } finally {
     await Promise.all([browser.close(), closing?.close()]);
   }
+}
+
+function matchedIn(pages: readonly SurveyedPage[]): Map<string, Set<string>> {
+  const all = new Map<string, Set<string>>();
+  for (const { matched } of pages)
+    for (const [selector, ids] of matched) all.set(selector, new Set([...(all.get(selector) ?? []), ...ids]));
+  return all;
 }
 
 async function findLazyDistance(context: AuditContext): Promise<number> {
@@ -114,6 +122,7 @@ async function priceWorld(
     reach: options.reach,
     lazyDistance,
     wishes: options.wishes,
+    exceptions: new Exceptions(options.exceptions ?? [], matchedIn(pages), options.today ?? ''),
     faults: context.faults,
   };
   const prices = await price(context, wide);
@@ -164,6 +173,7 @@ function toRun(
     ledger,
     totals: totalsOf(facts.pages, facts.screens, ledger),
     trifles,
+    leftOut: judgement.leftOut,
     notJudged: notJudged(facts.pages, facts.screens, ledger),
     redirected: pages.flatMap(({ record, leadsTo }) =>
       leadsTo === undefined ? [] : [{ page: record.path, to: leadsTo }],

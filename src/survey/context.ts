@@ -12,6 +12,7 @@ import { checks } from '../core/checks/index.js';
 import type { Check } from '../core/judging/check.js';
 import { Faults } from '../core/judging/faults.js';
 import type { Wishes } from '../core/judging/facts.js';
+import type { ExceptionRule } from '../core/judging/exceptions.js';
 import type { ReachCurve } from '../core/layout/reach.js';
 import type { Screen } from '../core/run/index.js';
 import { MeasuredCache, readImageFacts, type Measurer } from '../images/index.js';
@@ -29,8 +30,12 @@ export interface AuditOptions {
   atOnce: number;
   /** Whether a page may ask other hosts. */
   allowOtherHosts: boolean;
-  /** A CSS selector; the outcome tells which placements it chose. */
-  match?: string;
+  /** CSS selectors; the outcome tells which placements each of them chose. */
+  match?: readonly string[];
+  /** Findings that the user does not want to be told of. */
+  exceptions?: readonly ExceptionRule[];
+  /** The day of the audit, as 2026-11-26: exceptions end. */
+  today?: string;
   toolVersion: string;
   /** What the user wants proposed. */
   wishes: Wishes;

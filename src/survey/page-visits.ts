@@ -20,8 +20,8 @@ import { nothingSeen, summarise, type VisitSummary } from './visit-summary.js';
 export interface SurveyedPage {
   record: PageRecord;
   placements: Placement[];
-  /** Ids of the placements that the audit's selector chose. */
-  matched: string[];
+  /** Ids of the placements that each of the audit's selectors chose. */
+  matched: ReadonlyMap<string, ReadonlySet<string>>;
   /** The page that it leads to instead of showing something itself. */
   leadsTo: string | undefined;
   refused: string[];
@@ -67,7 +67,7 @@ function nothingSurveyed({ options, weights }: AuditContext, { path, file }: Pag
       visits: options.screens.map(({ name }) => nothingSeen(name, 'unseen').visit),
     },
     placements: [],
-    matched: [],
+    matched: new Map(),
     known: { byKey: new Map(), documentOf: () => undefined },
     leadsTo: undefined,
     refused: [],
@@ -104,11 +104,12 @@ async function surveyWhole(context: AuditContext, page: Page): Promise<SurveyedP
     fileOf: images.fileOf,
     faults: context.faults,
   });
-  const chosen = new Set(
-    visits.flatMap(({ screen, summary }) =>
-      summary.matched.flatMap((node) => byNode.get(screen.name)?.get(node) ?? []),
-    ),
-  );
+  const chosenBy = (selector: string) =>
+    new Set(
+      visits.flatMap(({ screen, summary }) =>
+        (summary.matched.get(selector) ?? []).flatMap((node) => byNode.get(screen.name)?.get(node)?.id ?? []),
+      ),
+    );
   return {
     record: {
       path: page.path,
@@ -119,7 +120,7 @@ async function surveyWhole(context: AuditContext, page: Page): Promise<SurveyedP
       visits: visits.map(({ screen, summary }) => withNames(summary, byNode.get(screen.name) ?? new Map())),
     },
     placements,
-    matched: [...chosen].map(({ id }) => id),
+    matched: new Map((options.match ?? []).map((selector) => [selector, chosenBy(selector)])),
     known: { byKey, documentOf },
     leadsTo: visits.flatMap(({ summary }) => summary.leadsTo ?? [])[0],
     refused: visits.flatMap(({ summary }) => summary.refused),

@@ -23,7 +23,7 @@ export interface VisitSummary {
   visit: SavedVisit;
   baseUrl: string;
   observed: ObservedElement[];
-  matched: string[];
+  matched: ReadonlyMap<string, readonly string[]>;
   scripted: boolean;
   /** Style sheets that were asked for, as paths. */
   sheets: string[];
@@ -143,7 +143,7 @@ export function nothingSeen(screen: string, state: 'redirected' | 'unseen'): Vis
     baseUrl: '',
     observed: [],
     released: new Map(),
-    matched: [],
+    matched: new Map(),
     sheets: [],
     scripted: false,
     refused: [],

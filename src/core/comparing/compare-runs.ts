@@ -213,19 +213,22 @@ function compareFixes(
 ): ByChange<ComparedFix> {
   const matched = matchPlacements(before, after);
   const open = new Map(before.fixes.map((fix) => [fix.id, fix]));
-  const byPlacement = new Map(
-    before.fixes.flatMap((fix) => fix.places.map(({ placement }) => [placement, fix.id] as const)),
-  );
+  const kept = new Set(after.fixes.map(({ id }) => id));
+  const byPlacement = new Map<string, Fix[]>();
+  for (const fix of before.fixes)
+    if (!kept.has(fix.id))
+      for (const { placement } of fix.places)
+        byPlacement.set(placement, [...(byPlacement.get(placement) ?? []), fix]);
   const sameAs = (fix: Fix): Fix | undefined => {
     const own = open.get(fix.id);
     if (own) return own;
-    const votes = new Map<string, number>();
-    for (const { placement } of fix.places) {
-      const id = byPlacement.get(matched.get(placement) ?? '');
-      if (id !== undefined) votes.set(id, (votes.get(id) ?? 0) + 1);
-    }
+    const votes = new Map<Fix, number>();
+    for (const { placement } of fix.places)
+      for (const then of byPlacement.get(matched.get(placement) ?? '') ?? [])
+        if (open.has(then.id) && then.checks.some((check) => fix.checks.includes(check)))
+          votes.set(then, (votes.get(then) ?? 0) + 1);
     const [best] = [...votes].sort(([, a], [, b]) => b - a);
-    return best && best[1] * 2 > fix.places.length ? open.get(best[0]) : undefined;
+    return best && best[1] * 2 > fix.places.length ? best[0] : undefined;
   };
   const changes: ByChange<ComparedFix> = { appeared: [], worse: [], better: [], went: [] };
   for (const fix of after.fixes) {

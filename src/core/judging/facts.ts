@@ -1,5 +1,6 @@
 import type { TrifleLimits } from '../bytes/trifles.js';
 import type { Sharpness } from '../layout/sharpness.js';
+import type { Exceptions } from './exceptions.js';
 import { Faults } from './faults.js';
 import { Plan, type PlanInput } from '../plan/plan.js';
 import type { IconSheet, OfferedCrop, Placeholder } from '../run/types.js';
@@ -13,6 +14,8 @@ export interface World extends Omit<PlanInput, 'keepCredits' | 'sharpness'> {
   /** One sheet of a page's tiny files, by page. */
   sheets: ReadonlyMap<string, IconSheet>;
   wishes: Wishes;
+  /** Findings that are not to be told; none if left out. */
+  exceptions?: Exceptions;
   /** Where faults of the program are noted; thrown away if left out. */
   faults?: Faults;
 }

@@ -4,7 +4,7 @@ import { applyChange, type Change } from '../plan/changes.js';
 import type { ImageState } from '../plan/image-state.js';
 import { pageScreens, type PageScreen } from '../plan/page-ledger.js';
 import { stageOf } from '../plan/plan.js';
-import type { Placement, TrifleCount } from '../run/types.js';
+import type { LeftOut, Placement, TrifleCount } from '../run/types.js';
 import { checkInWords, type Case, type Check, type Outcomes, type Remedy } from './check.js';
 import { companions } from './companions.js';
 import { countTrifles, decide, type Trial } from './decide.js';
@@ -27,6 +27,8 @@ export interface Kept {
 export interface Judgement {
   kept: Kept[];
   trifles: TrifleCount;
+  /** Findings that the user did not want to be told of. */
+  leftOut: LeftOut[];
   /** Preloads that are to ask for what an image takes. */
   following: Following[];
   /** The facts with the plan as the last findings left it. */
@@ -49,14 +51,21 @@ export function judge(checks: readonly Check[], world: World): Judgement {
   // Listed in the order of the checks, whatever the order in which they had to run.
   const rank = new Map(checks.map((check, index) => [check, index]));
   judging.kept.sort((a, b) => (rank.get(a.check) ?? 0) - (rank.get(b.check) ?? 0));
-  const { kept, trifles, following } = judging;
-  return { kept, trifles, following, facts };
+  const { kept, trifles, following, leftOut } = judging;
+  return { kept, trifles, following, leftOut: sortLeftOut(leftOut), facts };
+}
+
+/** By placement and check: some are found in several rounds. */
+function sortLeftOut(leftOut: readonly LeftOut[]): LeftOut[] {
+  const byKey = new Map(leftOut.map((each) => [`${each.placement} ${each.check}`, each]));
+  return [...byKey.entries()].sort(([a], [b]) => (a < b ? -1 : 1)).map(([, each]) => each);
 }
 
 class Judging {
   readonly kept: Kept[] = [];
   readonly trifles: TrifleCount = { findings: 0, bytes: 0 };
   readonly following: Following[] = [];
+  readonly leftOut: LeftOut[] = [];
   readonly #pages: ReadonlyMap<string, PageScreen[]>;
 
   constructor(readonly facts: Facts) {
@@ -70,6 +79,7 @@ class Judging {
         const remedy = found.remedy();
         const state = this.#tried(found.placement, remedy.changes);
         const outcomes = this.#outcomes(found.placement, state);
+        if (this.#isLeftOut(check, found, outcomes)) return;
         this.#keep({ check, found, remedy, planned: state !== undefined }, outcomes);
         if (state) this.facts.plan.change(found.placement, stageOf('repair'), state);
       });
@@ -82,7 +92,9 @@ class Judging {
       (found) =>
         this.#guarded(check, found, () => {
           const remedy = found.remedy();
-          return { found, remedy, state: this.#tried(found.placement, remedy.changes) };
+          const state = this.#tried(found.placement, remedy.changes);
+          const isLeftOut = this.#isLeftOut(check, found, this.#outcomes(found.placement, state));
+          return isLeftOut ? undefined : { found, remedy, state };
         }) ?? [],
     );
     const trials = cases.flatMap(({ found, state }): Trial[] =>
@@ -109,6 +121,16 @@ class Judging {
     for (const { placement, state } of [...trials, ...hidden])
       if (verdict.made.has(placement.id) && !spoiled.has(placement.id))
         plan.change(placement, stageOf(cut), state);
+  }
+
+  #isLeftOut(check: Check, { placement }: Case, outcomes: Outcomes): boolean {
+    const saves = Math.max(
+      0,
+      ...Object.values(outcomes).map(({ before, after }) => (before?.bytes ?? 0) - (after?.bytes ?? 0)),
+    );
+    const left = this.facts.exceptions?.find(check.id, placement, saves);
+    if (left) this.leftOut.push(left);
+    return left !== undefined && !left.expired;
   }
 
   /** A fault at one placement costs what one check says of it. */

@@ -10,6 +10,9 @@ export const list = (item: AnySchema) =>
     .of(item as never)
     .defined();
 
+/** A list that older runs do not have. */
+export const newerList = (item: AnySchema) => array().of(item as never);
+
 /** A record whose keys are not known beforehand and whose values all follow one schema. */
 export const keyed = (value: AnySchema) => {
   const schema = lazy((input: unknown) =>

@@ -6,6 +6,7 @@ import {
   closed,
   keyed,
   list,
+  newerList,
   position,
   share,
   slot,
@@ -248,6 +249,15 @@ export const runSchema = closed({
   ),
   totals: closed({ screens: list(totals), average: totals }),
   trifles: closed({ findings: bytes(), bytes: bytes() }),
+  leftOut: newerList(
+    closed({
+      check: text(),
+      placement: text(),
+      reason: text(),
+      until: string().nullable().defined(),
+      expired: boolean().required(),
+    }),
+  ),
   notJudged: list(closed({ url: text(), pages: list(text()), expected: bytes() })),
   redirected: list(closed({ page: text(), to: text() })),
   refused: list(closed({ host: text(), requests: bytes(), pages: list(text()) })),
@@ -262,7 +272,9 @@ export const runSchema = closed({
  */
 export function readRun(value: unknown): Run {
   try {
-    return runSchema.validateSync(value, { strict: true, abortEarly: true }) as unknown as Run;
+    const run = runSchema.validateSync(value, { strict: true, abortEarly: true }) as unknown as Run;
+    // Runs of before do not know of it.
+    return 'leftOut' in run ? run : { ...(run as Run), leftOut: [] };
   } catch (cause) {
     throw new RunFormatError(cause);
   }

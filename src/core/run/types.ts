@@ -34,6 +34,8 @@ export interface Run {
   ledger: LedgerEntry[];
   totals: Totals;
   trifles: TrifleCount;
+  /** By choice, in the configuration or in the markup. */
+  leftOut: LeftOut[];
   /** Downloads that no element of a page shows, those with the most bytes first. */
   notJudged: NotJudged[];
   /** Pages that only lead to another. */
@@ -162,6 +164,17 @@ export interface NotJudged {
 export interface TrifleCount {
   findings: number;
   bytes: number;
+}
+
+/** A finding that the user did not want to be told of; one that is over is told all the same. */
+export interface LeftOut {
+  check: string;
+  placement: string;
+  /** Empty where none was given. */
+  reason: string;
+  /** The last day on which it holds; null for always. */
+  until: string | null;
+  expired: boolean;
 }
 
 export interface RefusedRequest {

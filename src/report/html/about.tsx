@@ -16,6 +16,7 @@ export function About({ run, notes }: { run: Readonly<Run>; notes: readonly stri
     incomplete,
     strangeTraffic,
     notJudged,
+    leftOut,
     meta,
   } = run;
   return (
@@ -43,6 +44,23 @@ export function About({ run, notes }: { run: Readonly<Run>; notes: readonly stri
           Trifles left out: {count(trifles.findings, 'finding')}, at most {bytesInWords(trifles.bytes)}{' '}
           together.
         </li>
+        {leftOut.length > 0 ? (
+          <li>
+            Left out by choice: {count(leftOut.filter(({ expired }) => !expired).length, 'finding')}; no
+            longer, since their day is over: {leftOut.filter(({ expired }) => expired).length}.{' '}
+            <Foreign
+              text={[
+                ...new Set(
+                  leftOut.map(
+                    ({ check, reason, until }) =>
+                      `${check}${until === null ? '' : ` until ${until}`}${reason === '' ? '' : ` (${reason})`}`,
+                  ),
+                ),
+              ].join(', ')}
+              most={900}
+            />
+          </li>
+        ) : null}
         {totals.average.notJudged > 0 ? (
           <li>
             Not judged: {bytesInWords(totals.average.notJudged)} of an average visit that no element of a page

@@ -37,6 +37,7 @@ export function footer(page: TextPage, run: Readonly<Run>): void {
       `Trifles left out: ${count(run.trifles.findings, 'finding')}, at most ${bytesInWords(run.trifles.bytes)} together.`,
     );
   }
+  leftOut(page, run);
   if (run.refused.length > 0) {
     const hosts = run.refused.map(
       ({ host, requests }) => `${plainText(host)} (${requests === 0 ? 'by a socket or worker' : requests})`,
@@ -90,6 +91,31 @@ export function footer(page: TextPage, run: Readonly<Run>): void {
     const more = run.incomplete.length - mostIncomplete;
     if (more > 0) page.text(`${group(more)} more: see "incomplete" in the run file.`, 4);
   }
+}
+
+/** What was left out by choice; what is over is told again. */
+function leftOut(page: TextPage, { leftOut: all }: Readonly<Run>): void {
+  const named = (list: typeof all) => {
+    const reasons = new Map<string, number>();
+    for (const { check, reason, until } of list) {
+      const key = `${check}${until === null ? '' : ` until ${until}`}${reason === '' ? '' : ` (${plainText(reason)})`}`;
+      reasons.set(key, (reasons.get(key) ?? 0) + 1);
+    }
+    const words = [...reasons]
+      .slice(0, mostIncomplete)
+      .map(([key, often]) => (often > 1 ? `${key} ${often}×` : key));
+    return listed([...words, ...moreOf(reasons.size - mostIncomplete, 'reason')]);
+  };
+  const holding = all.filter(({ expired }) => !expired);
+  const over = all.filter(({ expired }) => expired);
+  if (holding.length > 0)
+    page.text(`Left out by choice: ${count(holding.length, 'finding')}: ${named(holding)}.`);
+  if (over.length > 0)
+    page.text(
+      page.paint.yellow(
+        `No longer left out, since the day is over: ${count(over.length, 'finding')}: ${named(over)}.`,
+      ),
+    );
 }
 
 function pricing(
