@@ -38,7 +38,9 @@ export const auditFields = {
     /^\d{1,6}(,\d{1,6})?$/,
     '--limit must be one number for both lists, or one for fixes that save bytes and one for those that do not, such as 10,5',
   ),
-  by: string().oneOf(['fix', 'cause'], '--by must be fix or cause').default('fix'),
+  by: string()
+    .oneOf(['fix', 'cause', 'page', 'picture'], '--by must be fix, cause, page or picture')
+    .default('fix'),
   json: mixed<string | true>(),
   baseline: string(),
   ...outputFields,
@@ -65,7 +67,7 @@ export function addAuditOptions(command: Command): Command {
       )
       .option(
         '--by <what>',
-        'sum the bytes up by fix (if left out), or by cause over the whole site: a quality or a format is often one line in a build',
+        'what the list is made of: fix (if left out); cause, over the whole site: a quality or a format is often one line in a build; page; or picture, each with its final tag and all its files',
       )
       .option(
         '--json [file]',

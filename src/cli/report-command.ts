@@ -1,7 +1,12 @@
 import { Command } from 'commander';
-import { object, string } from 'yup';
+import { array, object, string } from 'yup';
+import picomatch from 'picomatch';
+import { checks } from '../core/checks/index.js';
+import { filterRun, type RunFilter } from '../core/reporting/filter-run.js';
 import type { ReportPictures, Run } from '../core/run/index.js';
 import { auditFields, checkOptions } from './audit-options.js';
+import { collect } from './collect.js';
+import { unknown } from './configuration/names.js';
 import { UsageError } from './errors.js';
 import { exitCodes, type ExitCode } from './exit-codes.js';
 import type { Io } from './io.js';
@@ -16,6 +21,8 @@ const schema = object({
   browser,
   sandbox,
   otherHosts,
+  page: array().of(string().required()),
+  check: array().of(string().required()),
   site: string(),
   fallback: string(),
   ...outputFields,
@@ -28,7 +35,13 @@ export function reportCommand(io: Io, finish: (code: ExitCode) => void): Command
     )
     .argument('<run.json>', 'a run that yukkuri audit saved with --json')
     .option('--limit <fixes>', 'show at most so many fixes of each list, as yukkuri audit does')
-    .option('--by <what>', 'sum the bytes up by fix (if left out) or by cause');
+    .option('--by <what>', 'what the list is made of: fix (if left out), cause, page or picture')
+    .option(
+      '--page <pattern>',
+      'only fixes that touch these pages, such as /huts/** ; may be given several times',
+      collect,
+    )
+    .option('--check <id>', 'only fixes with a finding of this check; may be given several times', collect);
   return addOutputOptions(command)
     .option('--site <folder>', 'with --html: the folder that was audited, to take pictures of its pages from')
     .option('--fallback <file>', 'with --site: as for yukkuri audit')
@@ -40,10 +53,11 @@ export function reportCommand(io: Io, finish: (code: ExitCode) => void): Command
       const orders = ordersOf(flags);
       if (flags.site !== undefined && flags.html === undefined)
         throw new UsageError('--site is for the pictures of --html <file>: give both.');
-      const run = await readSavedRun(file);
+      const filter = filterOf(flags);
+      const run = filterRun(await readSavedRun(file), filter);
       if (orders.length === 0) {
         const { printReport } = await import('./print-report.js');
-        printReport(run, flags, io);
+        printReport(run, flags, io, flags.page !== undefined || flags.check !== undefined);
       }
       const { site, fallback } = flags;
       const pictures =
@@ -53,6 +67,20 @@ export function reportCommand(io: Io, finish: (code: ExitCode) => void): Command
       await handOutOrders(orders, { run, pictures }, io);
       finish(exitCodes.done);
     });
+}
+
+/** @throws {UsageError} for a check that there is not */
+function filterOf({ page, check }: { page?: string[] | undefined; check?: string[] | undefined }): RunFilter {
+  const ids = checks.map(({ id }) => id);
+  for (const id of check ?? [])
+    if (!ids.includes(id)) throw new UsageError(`--check ${id}: ${unknown(id, ids, 'check')}`);
+  const patterns = (page ?? []).flatMap((pattern) =>
+    pattern.endsWith('/') && pattern !== '/' ? [pattern, `${pattern}**`] : [pattern],
+  );
+  return {
+    ...(page ? { wantsPage: picomatch(patterns, { dot: true }) } : {}),
+    ...(check ? { checks: check } : {}),
+  };
 }
 
 interface PictureFlags {

@@ -1,3 +1,4 @@
+import { statSync } from 'node:fs';
 import { readFile, writeFile } from 'node:fs/promises';
 import { readRun, type Run } from '../core/run/index.js';
 import { causeInWords } from '../core/wording/words.js';
@@ -13,6 +14,26 @@ export async function readSavedRun(file: string): Promise<Run> {
       { cause },
     );
   }
+}
+
+/** A folder does not end so, a saved run does. */
+export const isSavedRun = (target: string): boolean =>
+  target.endsWith('.json') && (statSync(target, { throwIfNoEntry: false })?.isFile() ?? false);
+
+/**
+ * The page of a run that a user names by its path or its file.
+ * @throws {UsageError} when there is none
+ */
+export function pageOfRun({ pages }: Run, named: string): string {
+  const wanted = named.replace(/^\.?\/*/, '');
+  const found = pages.find(
+    ({ path, file }) => path === named || path === `/${wanted}` || file === wanted || path === `/${wanted}/`,
+  );
+  if (found) return found.path;
+  const some = pages.slice(0, 6).map(({ path }) => path);
+  throw new UsageError(
+    `The run has no page "${named}". It has ${some.join(', ')}${pages.length > some.length ? ` and ${pages.length - some.length} more` : ''}.`,
+  );
 }
 
 /** @throws {UsageError} saying what could not be written where */

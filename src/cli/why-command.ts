@@ -1,11 +1,14 @@
 import { Command } from 'commander';
-import { array, number, object, string } from 'yup';
-import type { Placement, Screen } from '../core/run/index.js';
+import { array, number, object, string, type InferType } from 'yup';
+import type { WhyFacts } from '../core/judging/why.js';
+import type { Placement, Run, Screen } from '../core/run/index.js';
 import { checkOptions, readFlags, screensOf, toAuditOptions, type AuditFlags } from './audit-options.js';
 import { collect } from './collect.js';
+import { UsageError } from './errors.js';
 import { exitCodes, type ExitCode } from './exit-codes.js';
 import { coloursOf, type Io } from './io.js';
 import { ProgressBar } from './progress-bar.js';
+import { isSavedRun, pageOfRun, readSavedRun } from './saved-run.js';
 import { addLookOptions, lookFields } from './site-options.js';
 
 const numbers = (label: string, low: number, high: number) =>
@@ -24,7 +27,7 @@ export function whyCommand(io: Io, finish: (code: ExitCode) => void): Command {
     .description(
       'Explain which file each screen takes for an image, why, and what it would take after the fix.',
     )
-    .argument('<folder>', 'the folder that your host serves')
+    .argument('<folder>', 'the folder that your host serves, or a saved run (.json), which answers at once')
     .argument('<page>', 'the page, as its URL path or its file')
     .option('--image <url>', 'only images that may take a file whose address ends so')
     .option(
@@ -38,48 +41,76 @@ export function whyCommand(io: Io, finish: (code: ExitCode) => void): Command {
       collect,
     )
     .option('--density <number>', 'with --width: at this pixel density (1, 2 and 3 if left out)', collect)
-    .action(async (folder: string, page: string, options: unknown) => {
+    .action(async (target: string, page: string, options: unknown) => {
       const flags = checkOptions(schema, options, 'why');
-      const { openFolder } = await import('../site/index.js');
-      const { audit } = await import('../survey/index.js');
       const { whyReport, whyAsJson } = await import('../report/index.js');
       const { explainPlacement } = await import('../core/judging/why.js');
-      const auditFlags = { ...readFlags({}), ...flags } as AuditFlags;
-      screensOf(auditFlags);
-      const site = await openFolder(folder, { basePath: flags.basePath, pages: [page] });
-      const progress = new ProgressBar(io);
-      const auditOptions = {
-        ...toAuditOptions(auditFlags),
-        ...(flags.match === undefined ? {} : { match: [flags.match] }),
-      };
-      const { facts, run, matched } = await audit(site, auditOptions, progress).finally(async () => {
-        progress.end();
-        await site.close();
-      });
-      let chosen: readonly Placement[] = facts.placements.filter(
-        ({ kind }) => kind === 'img' || kind === 'picture',
-      );
-      if (flags.match !== undefined) {
-        const ids = matched.get(flags.match);
-        chosen = chosen.filter(({ id }) => ids?.has(id));
-      }
+      const { run, facts, chosen } = isSavedRun(target)
+        ? await fromRun(target, page, flags)
+        : await fromSite(target, page, flags, io);
       const ending = flags.image;
-      if (ending !== undefined)
-        chosen = chosen.filter(({ candidates }) => candidates.some((url) => url.endsWith(ending)));
-      const reports = chosen.map((placement) =>
-        explainPlacement(placement, facts, run.ledger, sweptScreens(flags)),
-      );
+      const reports = chosen
+        .filter(({ kind }) => kind === 'img' || kind === 'picture')
+        .filter(({ candidates }) => ending === undefined || candidates.some((url) => url.endsWith(ending)))
+        .map((placement) => explainPlacement(placement, facts, run.ledger, sweptScreens(flags)));
       const { columns } = io.out;
       io.out.write(
         flags.json === undefined
           ? whyReport(reports, { columns, colours: coloursOf(io.out, io.environment) })
           : whyAsJson(reports),
       );
-      for (const { page: path, screen, why } of run.incomplete)
+      const unseen = run.incomplete.filter(
+        (each) => each.page === '' || run.pages.some(({ path }) => path === each.page),
+      );
+      for (const { page: path, screen, why } of unseen)
         io.err.write(`${path} on ${screen ?? 'all screens'}: ${why}\n`);
-      finish(reports.length === 0 && run.incomplete.length > 0 ? exitCodes.notFinished : exitCodes.done);
+      finish(reports.length === 0 && unseen.length > 0 ? exitCodes.notFinished : exitCodes.done);
     });
   return addLookOptions(command);
+}
+
+type WhyFlags = InferType<typeof schema>;
+
+interface Explained {
+  run: Run;
+  facts: WhyFacts;
+  chosen: readonly Placement[];
+}
+
+async function fromSite(folder: string, page: string, flags: WhyFlags, io: Io): Promise<Explained> {
+  const { openFolder } = await import('../site/index.js');
+  const { audit } = await import('../survey/index.js');
+  const { whyFactsOf } = await import('../core/judging/why.js');
+  const auditFlags = { ...readFlags({}), ...flags } as AuditFlags;
+  screensOf(auditFlags);
+  const site = await openFolder(folder, { basePath: flags.basePath, pages: [page] });
+  const progress = new ProgressBar(io);
+  const auditOptions = {
+    ...toAuditOptions(auditFlags),
+    ...(flags.match === undefined ? {} : { match: [flags.match] }),
+  };
+  const { facts, run, matched } = await audit(site, auditOptions, progress).finally(async () => {
+    progress.end();
+    await site.close();
+  });
+  const ids = flags.match === undefined ? undefined : matched.get(flags.match);
+  const chosen = facts.placements.filter(({ id }) => flags.match === undefined || ids?.has(id));
+  return { run, facts: whyFactsOf(facts), chosen };
+}
+
+/** Of a run nothing is looked at anew: its screens, its pages. */
+async function fromRun(file: string, page: string, flags: WhyFlags): Promise<Explained> {
+  if (flags.match !== undefined || flags.screen.length > 0)
+    throw new UsageError('--match and --screen need the site: give its folder instead of a saved run.');
+  const { savedWhyFacts } = await import('../core/reporting/saved-facts.js');
+  const whole = await readSavedRun(file);
+  const own = pageOfRun(whole, page);
+  const run = { ...whole, pages: whole.pages.filter(({ path }) => path === own) };
+  return {
+    run,
+    facts: savedWhyFacts(whole),
+    chosen: whole.placements.filter((placement) => placement.page === own),
+  };
 }
 
 const usualDensities = [1, 2, 3];

@@ -3,7 +3,7 @@ export { runAsJson } from './json.js';
 export { proofAsJson } from './mending-json.js';
 export { mendingReport } from './terminal/mending-report.js';
 export { plainText } from './plain-text.js';
-export { terminalReport, type TerminalOptions } from './terminal/report.js';
+export { terminalReport, views, type TerminalOptions } from './terminal/report.js';
 export { writePlaceholders, type PlaceholderForm } from './placeholders.js';
 export { weighAsJson } from './weigh-json.js';
 export { weighReport, type WeighedEntry } from './terminal/weigh-report.js';

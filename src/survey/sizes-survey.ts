@@ -1,6 +1,6 @@
 import { Faults } from '../core/judging/faults.js';
 import { Browser, sweep, type BrowserOptions } from '../browser/index.js';
-import { claimAt, type ClaimStretch, claimStretches } from '../core/judging/sizes-stretches.js';
+import { groupSizes, type SizesGroup } from '../core/judging/sizes-groups.js';
 import type { Placement, Screen, SlotSweep } from '../core/run/index.js';
 import { findSourceElements, readText, type Site } from '../site/index.js';
 import { buildPlacements } from './placements.js';
@@ -8,18 +8,6 @@ import type { Progress } from './context.js';
 import { SiteUrls } from './site-urls.js';
 import { toSlotSweep } from './sweeps.js';
 import { nothingSeen, observedIn } from './visit-summary.js';
-
-/** What a template's images are given, claim and should say, over the width of the viewport. */
-export interface SizesGroup {
-  template: string;
-  /** The first placement stands for the others, whose slots and attribute are the same. */
-  placement: Placement;
-  places: Placement[];
-  sweep: SlotSweep;
-  /** The present claim at a viewport width, CSS px; undefined without width descriptors. */
-  claimAt(viewport: number): number | undefined;
-  off: ClaimStretch[];
-}
 
 export interface SizesSurvey {
   groups: SizesGroup[];
@@ -44,7 +32,7 @@ export async function surveySizes(
   const reach = { allows: (url: string) => urls.staysHere(url) };
   const browser = await Browser.open(options.browser, reach);
   const survey: SizesSurvey = { groups: [], problems: [] };
-  const groups = new Map<string, SizesGroup>();
+  const all: [Placement, SlotSweep][] = [];
   progress.begin('sweeps', site.pages.length);
   try {
     for (const page of site.pages) {
@@ -83,30 +71,12 @@ export async function surveySizes(
         if (placement.kind !== 'img' && placement.kind !== 'picture') continue;
         if (placement.frames || (record.matched && !record.matched.has(node))) continue;
         const swept = toSlotSweep(placement, node, record);
-        if (swept) addTo(groups, placement, swept);
+        if (swept) all.push([placement, swept]);
       }
     }
   } finally {
     await browser.close();
   }
-  survey.groups = [...groups.values()];
+  survey.groups = groupSizes(all);
   return survey;
-}
-
-function addTo(groups: Map<string, SizesGroup>, placement: Placement, swept: SlotSweep): void {
-  const claims = swept.pieces.map(({ from }) => claimAt(placement, from));
-  const key = JSON.stringify([placement.template, swept.pieces, swept.reason, claims]);
-  const group = groups.get(key);
-  if (group) {
-    group.places.push(placement);
-    return;
-  }
-  groups.set(key, {
-    template: placement.template,
-    placement,
-    places: [placement],
-    sweep: swept,
-    claimAt: (viewport) => claimAt(placement, viewport),
-    off: claimStretches(placement, swept),
-  });
 }

@@ -1,8 +1,8 @@
-import leven from 'leven';
 import { array, boolean, lazy, mixed, number, object, string, ValidationError } from 'yup';
 import { checks } from '../../core/checks/index.js';
 import { UsageError } from '../errors.js';
 import { parseBytes } from './bytes.js';
+import { unknown } from './names.js';
 
 const byteAmount = (what: string) =>
   mixed<number | string>().test(
@@ -172,11 +172,4 @@ function unknownNames(value: object, fields: Record<string, unknown>): string[] 
           mistakes.push(`limits[${index}].checks.${id}: ${unknown(id, checkIds, 'check')}`);
     });
   return mistakes;
-}
-
-/** Says that there is no such name, and which one is meant, if one is near. */
-export function unknown(name: string, known: readonly string[], what: string): string {
-  const [nearest] = [...known].sort((a, b) => leven(name, a) - leven(name, b));
-  const near = nearest !== undefined && leven(name, nearest) <= Math.max(2, name.length / 3);
-  return `there is no such ${what}${near ? `; did you mean "${nearest}"?` : ''}`;
 }

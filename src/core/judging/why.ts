@@ -1,4 +1,4 @@
-import { sharpDensity } from '../layout/sharpness.js';
+import { sharpDensity, type Sharpness } from '../layout/sharpness.js';
 import { viewOf } from '../layout/view-of.js';
 import { toDecimals } from '../wording/rounding.js';
 import type { Facts } from './facts.js';
@@ -6,7 +6,7 @@ import { fileOf, imageOf } from './choice.js';
 import { sweptSlot } from './sizes-stretches.js';
 import { neededWidth } from '../layout/needed-width.js';
 import { environmentOf, explainPick, type ExplainedPick } from '../markup/index.js';
-import type { ImageFile, LedgerEntry, Placement, Screen } from '../run/types.js';
+import type { ImageFile, LedgerEntry, Placement, Screen, SlotSweep } from '../run/types.js';
 import { asItIs } from '../plan/plan.js';
 import { masterOf } from '../plan/proposal.js';
 
@@ -38,13 +38,40 @@ export interface WhyReport {
   ledger: LedgerEntry[];
 }
 
+/** What an explanation is made from: an audit that has just been made, or a saved run. */
+export interface WhyFacts {
+  screens: readonly Screen[];
+  sweeps: ReadonlyMap<string, SlotSweep>;
+  files: ReadonlyMap<string, ImageFile>;
+  sharpness: Sharpness;
+  /**
+   * What a screen takes once all fixes are made, where that is another file.
+   * @param slot CSS px; undefined where the image has no box
+   */
+  insteadOf(
+    placement: Placement,
+    screen: Screen,
+    visited: boolean,
+    slot: number | undefined,
+  ): { width: number; bytes: number } | undefined;
+}
+
+/** Of an audit that has just been made. */
+export const whyFactsOf = (facts: Facts): WhyFacts => ({
+  screens: facts.screens,
+  sweeps: facts.sweeps,
+  files: facts.files,
+  sharpness: facts.wishes.sharpness,
+  insteadOf: (placement, screen, visited, slot) => insteadOf(placement, screen, visited, slot, facts),
+});
+
 /**
  * Explains a placement on the screens that were visited, and on further ones by the sweep.
  * @param more screens that were not visited; their slot is taken from the sweep
  */
 export function explainPlacement(
   placement: Placement,
-  facts: Facts,
+  facts: WhyFacts,
   ledger: readonly LedgerEntry[],
   more: readonly Screen[],
 ): WhyReport {
@@ -71,7 +98,7 @@ function rowFor(
   screen: Screen,
   visited: boolean,
   slot: number | undefined,
-  facts: Facts,
+  facts: WhyFacts,
 ): WhyRow {
   const image = imageOf(placement);
   const explained = image && explainPick(image, environmentOf(viewOf(placement, screen)), slot);
@@ -86,7 +113,7 @@ function rowFor(
   const needed =
     drawn === undefined || drawn === 0
       ? undefined
-      : neededWidth(drawn, sharpDensity(screen, facts.wishes.sharpness), largest);
+      : neededWidth(drawn, sharpDensity(screen, facts.sharpness), largest);
   return {
     screen,
     visited,
@@ -96,7 +123,7 @@ function rowFor(
     observed,
     file: shown,
     needed,
-    instead: insteadOf(placement, screen, visited, slot, facts),
+    instead: facts.insteadOf(placement, screen, visited, slot),
   };
 }
 

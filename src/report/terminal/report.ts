@@ -5,13 +5,21 @@ import { TextPage, type TerminalStyle } from './layout.js';
 import { causeReport } from './cause-report.js';
 import { fixReport } from './fix-report.js';
 import { footer } from './footer.js';
+import { pageReport } from './page-report.js';
+import { pictureReport } from './picture-report.js';
 import { totalsTable } from './totals-table.js';
+
+/** What a report's list is made of. */
+export const views = ['fix', 'cause', 'page', 'picture'] as const;
+export type View = (typeof views)[number];
 
 export interface TerminalOptions extends TerminalStyle {
   /** Fixes shown of those that save bytes and of the others; the rest is counted. */
   limits: { saving: number; felt: number };
   /** What the bytes are summed up by. */
-  by: 'fix' | 'cause';
+  by: View;
+  /** Whether some fixes were left out because a reader asked for others. */
+  filtered?: boolean;
 }
 
 /** The whole report of a run as text for a terminal or a pipe. */
@@ -19,7 +27,8 @@ export function terminalReport(run: Readonly<Run>, options: TerminalOptions): st
   const page = new TextPage(options);
   heading(page, run);
   page.raw(totalsTable(run, page.paint, page.columns));
-  shifts(page, run);
+  // Of what was left out nobody may say that no fix is known.
+  if (!options.filtered) shifts(page, run);
   page.text(
     page.paint.dim(
       'expected: each download by the share of visits that cause it; needed: the same with every fix made',
@@ -27,8 +36,11 @@ export function terminalReport(run: Readonly<Run>, options: TerminalOptions): st
   );
   beside(page, run);
   page.blank();
-  if (options.by === 'cause') causeReport(page, run);
-  else fixes(page, run, options.limits);
+  const { by, limits } = options;
+  if (by === 'cause') causeReport(page, run);
+  else if (by === 'page') pageReport(page, run, limits.saving);
+  else if (by === 'picture') pictureReport(page, run, limits.saving);
+  else fixes(page, run, limits);
   footer(page, run);
   return page.toString();
 }
