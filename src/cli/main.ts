@@ -1,3 +1,4 @@
+import tab from '@bomb.sh/tab/commander';
 import { Command } from 'commander';
 import { auditCommand } from './audit-command.js';
 import { cacheCommand } from './cache-command.js';
@@ -7,6 +8,7 @@ import { whyCommand } from './why-command.js';
 import { reportCommand } from './report-command.js';
 import { sizesCommand } from './sizes-command.js';
 import { weighCommand } from './weigh-command.js';
+import { initCommand } from './init-command.js';
 import { mendCommand } from './mend-command.js';
 import { placeholderCommand } from './placeholder-command.js';
 import { reportError } from './errors.js';
@@ -35,7 +37,13 @@ export async function main(argv: readonly string[], io: Io): Promise<ExitCode> {
   program.addCommand(weighCommand(io, finish));
   program.addCommand(placeholderCommand(io, finish));
   program.addCommand(demoCommand(io, finish));
+  program.addCommand(initCommand(io, finish));
   program.addCommand(cacheCommand(io, finish));
+  // Its own words, which shells ask it by, are written by the package.
+  tab(program, { completionCommandName: 'completion' });
+  program.commands
+    .find((command) => command.name() === 'completion')
+    ?.description('Print a script that completes commands and options: for zsh, bash, fish or powershell.');
   for (const command of [program, ...program.commands]) {
     command.exitOverride().configureOutput({
       writeOut: (text) => io.out.write(text),

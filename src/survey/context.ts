@@ -69,7 +69,8 @@ export interface Stages {
 
 export interface Progress {
   begin(stage: string, total: number): void;
-  step(): void;
+  /** @param what was done, to be shown: a page */
+  step(what?: string): void;
 }
 
 /** What all stages of one audit share. */

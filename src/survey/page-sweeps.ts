@@ -26,7 +26,9 @@ export async function sweepPages(
   );
   progress.begin('sweeps', pages.length);
   const swept = await Promise.all(
-    pages.map((page) => context.inBrowser(() => sweepPage(context, page).finally(() => progress.step()))),
+    pages.map((page) =>
+      context.inBrowser(() => sweepPage(context, page).finally(() => progress.step(page.record.path))),
+    ),
   );
   return {
     sweeps: swept.flatMap(({ sweeps }) => sweeps),

@@ -191,7 +191,7 @@ async function visitPage(context: AuditContext, page: Page, screen: Screen): Pro
     context.faults.note(`the visit on ${screen.name}`, { page: page.path }, cause);
     return nothingSeen(screen.name, 'unseen');
   } finally {
-    progress.step();
+    progress.step(page.path);
   }
 }
 

@@ -123,7 +123,7 @@ async function measureOne(
       why: `${file.url} cannot be encoded, so it has no price: ${why}`,
     });
   } finally {
-    progress.step();
+    progress.step(want.file.url);
   }
 }
 

@@ -90,7 +90,7 @@ async function takeViews(
             notes.push(`No view of ${page} on ${screen.name}: ${causeInWords(cause)}.`);
             return [];
           })
-          .finally(() => progress.step()),
+          .finally(() => progress.step(page)),
       ),
     );
     return taken.flat();

@@ -1,3 +1,4 @@
+import '../option-words.js';
 import { array, boolean, lazy, mixed, number, object, string, ValidationError } from 'yup';
 import { checks } from '../../core/checks/index.js';
 import { UsageError } from '../errors.js';
@@ -114,8 +115,11 @@ export function checkSettings(value: unknown, file: string, optionFields: Option
     object(fields as never).validateSync(value, { strict: true, abortEarly: false });
   } catch (cause) {
     if (!(cause instanceof ValidationError)) throw cause;
-    for (const { path, message, errors } of cause.inner.length > 0 ? cause.inner : [cause])
-      mistakes.push(`${path ?? ''}: ${inOwnWords(errors[0] ?? message, path ?? '')}`);
+    for (const { path = '', message, errors, params } of cause.inner.length > 0 ? cause.inner : [cause]) {
+      const given = params?.['originalValue'];
+      const told = given === undefined ? '' : `; it is ${JSON.stringify(given)}`;
+      mistakes.push(`${path}: ${inOwnWords(errors[0] ?? message, path)}${told}`);
+    }
   }
   if (mistakes.length === 0) return value as Settings;
   throw new UsageError(
@@ -123,21 +127,9 @@ export function checkSettings(value: unknown, file: string, optionFields: Option
   );
 }
 
-/** Of a validator's sentence what a reader needs. */
-function inOwnWords(message: string, path: string): string {
-  const [, wanted, given] = /must be a `(\w+)` type, but the final value was: `([^`]*)`/.exec(message) ?? [];
-  if (wanted !== undefined) {
-    const named = {
-      number: 'a number',
-      string: 'a text',
-      boolean: 'true or false',
-      array: 'a list',
-      object: 'an object',
-    }[wanted];
-    return `must be ${named ?? wanted}; it is ${given}`;
-  }
-  return message.startsWith(path) ? message.slice(path.length).trim() : message;
-}
+/** The place is told already. */
+const inOwnWords = (message: string, path: string): string =>
+  message.startsWith(path) ? message.slice(path.length).trim() : message;
 
 const inner: Record<string, readonly string[]> = {
   leave: Object.keys(exception.fields),
