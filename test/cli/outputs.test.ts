@@ -340,7 +340,7 @@ function change(value: unknown, path: readonly string[], wrong: unknown): void {
   const holder = path
     .slice(0, -1)
     .reduce((inner, key) => (inner as Record<string, unknown>)[key], value) as Record<string, unknown>;
-  if (wrong === undefined) delete holder[last];
+  if (wrong === undefined) Reflect.deleteProperty(holder, last);
   else holder[last] = wrong;
 }
 

@@ -15,10 +15,15 @@ export interface Outcome {
 }
 
 /** Runs the built program. Colours are off unless asked for. */
-export async function yukkuri(args: string[], environment: Record<string, string> = {}): Promise<Outcome> {
+export async function yukkuri(
+  args: string[],
+  environment: Record<string, string> = {},
+  folder?: string,
+): Promise<Outcome> {
   const { exitCode, stdout, stderr } = await execa(process.execPath, [program, ...args], {
     reject: false,
     env: { NO_COLOR: '1', ...environment },
+    ...(folder === undefined ? {} : { cwd: folder }),
   });
   return { code: exitCode, out: stdout, err: stderr };
 }

@@ -117,7 +117,8 @@ export function checkSettings(value: unknown, file: string, optionFields: Option
     if (!(cause instanceof ValidationError)) throw cause;
     for (const { path = '', message, errors, params } of cause.inner.length > 0 ? cause.inner : [cause]) {
       const given = params?.['originalValue'];
-      const told = given === undefined ? '' : `; it is ${JSON.stringify(given)}`;
+      const told =
+        given === undefined || message.startsWith('there is') ? '' : `; it is ${JSON.stringify(given)}`;
       mistakes.push(`${path}: ${inOwnWords(errors[0] ?? message, path)}${told}`);
     }
   }
@@ -127,9 +128,12 @@ export function checkSettings(value: unknown, file: string, optionFields: Option
   );
 }
 
-/** The place is told already. */
-const inOwnWords = (message: string, path: string): string =>
-  message.startsWith(path) ? message.slice(path.length).trim() : message;
+/** The place is told already: a sentence does not begin with the name once more. */
+function inOwnWords(message: string, path: string): string {
+  const name = path.split('.').at(-1) ?? '';
+  const [first = '', ...rest] = message.split(' ');
+  return first === path || first === name || first.startsWith('--') ? rest.join(' ') : message;
+}
 
 const inner: Record<string, readonly string[]> = {
   leave: Object.keys(exception.fields),
