@@ -31,7 +31,10 @@ export default tseslint.config(
       'prefer-const': 'error',
     },
   },
-  { files: ['src/browser/in-page/**', 'src/report/html/in-page/**'], languageOptions: { globals: globals.browser } },
+  {
+    files: ['src/browser/in-page/**', 'src/report/html/in-page/**'],
+    languageOptions: { globals: globals.browser },
+  },
   {
     files: ['src/core/**'],
     languageOptions: { globals: {} },

@@ -8,6 +8,7 @@ import { execa } from 'execa';
 import { chromium } from 'playwright-core';
 import { drawDemoSite } from '../dist/demo/draw.js';
 import { findBrowser } from '../src/browser/find.js';
+import { photographReport, reportShots } from './report-shots.js';
 
 interface Shot {
   name: string;
@@ -114,6 +115,8 @@ for (const shot of shots.filter(({ name }) => wanted.length === 0 || wanted.incl
   await page.screenshot({ path: `${root}/docs/screenshots/${shot.name}.png` });
   await page.close();
 }
+if (wanted.length === 0 || reportShots.some((name) => wanted.includes(name)))
+  await photographReport(browser, root, demoSite);
 await browser.close();
 
 interface TerminalLike {

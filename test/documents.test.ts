@@ -2,6 +2,7 @@ import { readdir, readFile } from 'node:fs/promises';
 import { expect } from 'chai';
 import { checksDocument } from '../scripts/checks-document.js';
 import { checks } from '../src/core/checks/index.js';
+import { runJsonSchema } from '../src/core/run/index.js';
 
 const root = new URL('../', import.meta.url);
 const read = (path: string) => readFile(new URL(path, root), 'utf8');
@@ -12,9 +13,19 @@ describe('the documents', () => {
   });
 
   it('list every option of the audit', async () => {
-    const options = (await read('src/cli/audit-options.ts')).match(/'--[a-z-]+/g) ?? [];
+    const texts = await Promise.all(
+      ['audit-options', 'outputs', 'configuration/apply', 'audit-command', 'price-options'].map((name) =>
+        read(`src/cli/${name}.ts`),
+      ),
+    );
+    const options = texts.join('\n').match(/'--[a-z-]+/g) ?? [];
+    expect(options.length).to.be.above(30);
     const readme = await read('README.md');
     for (const option of options) expect(readme).to.contain(option.slice(1));
+  });
+
+  it('publish the schema by which runs are checked', async () => {
+    expect(JSON.parse(await read('docs/run.schema.json'))).to.deep.equal(runJsonSchema());
   });
 
   it('link to pictures that are there', async () => {

@@ -20,7 +20,7 @@ import { UsageError } from './errors.js';
 import type { Io } from './io.js';
 import { addOutputOptions, outputFields } from './outputs.js';
 import { addPriceOptions, priceFields, toPriceOptions } from './price-options.js';
-import { toolVersion } from './version.js';
+import { toolVersion } from '../version.js';
 
 const texts = () => array().of(string().required()).default([]);
 

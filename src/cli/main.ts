@@ -14,7 +14,7 @@ import { placeholderCommand } from './placeholder-command.js';
 import { reportError } from './errors.js';
 import { exitCodes, type ExitCode } from './exit-codes.js';
 import { coloursOf, type Io } from './io.js';
-import { toolVersion } from './version.js';
+import { toolVersion } from '../version.js';
 
 /** Runs the program. The caller sets the exit code. */
 export async function main(argv: readonly string[], io: Io): Promise<ExitCode> {

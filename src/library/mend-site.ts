@@ -1,0 +1,56 @@
+import { pagesOf } from '../core/mending/layout-changes.js';
+import type { Mended } from '../core/mending/mended.js';
+import { prove, type Proof } from '../core/mending/proof.js';
+import type { Run } from '../core/run/index.js';
+import { checkTarget, mend } from '../mending/index.js';
+import { openFolder, type FolderOptions } from '../site/index.js';
+import { audit, compareLayouts } from '../survey/index.js';
+import { auditOptions, type AuditSettings } from './audit-site.js';
+import { begin, type Task } from './task.js';
+
+export interface MendSettings extends AuditSettings {
+  /** The folder for the copy: empty or not there yet, and outside the site. */
+  to: string;
+  /** Ids of the fixes to make; all that can be made if left out. */
+  fixes?: readonly string[];
+  /** How the site lies on its host, as for `openSite`. */
+  site?: FolderOptions;
+}
+
+/**
+ * Makes the fixes of a run in a copy of a folder, audits the copy and proves what was saved. The folder itself is only read. For promises to
+ * the byte the run is to be made with `encode: 'all'`.
+ * @throws {MendError} when the copy cannot be made
+ */
+export function mendSite(
+  folder: string,
+  run: Readonly<Run>,
+  settings: MendSettings,
+): Task<{ mended: Mended; proof: Proof }> {
+  const { to, fixes, signal } = settings;
+  return begin(signal, async (progress) => {
+    await checkTarget(folder, to);
+    const options = { ...auditOptions({ ...settings, encode: 'all' }), screens: run.screens };
+    const site = await openFolder(folder, settings.site);
+    try {
+      const choice = fixes ? { ids: [...fixes] } : {};
+      const mended = await mend({ site, folder, run, choice, interrupted: signal }, to, progress);
+      const copy = await openFolder(to, settings.site);
+      try {
+        const again = await audit(copy, options, progress);
+        const layouts = await compareLayouts([site, copy], pagesOf(mended.fixes), options, progress);
+        const unmade = new Map(
+          mended.files.flatMap(({ name, problem }) => (problem === null ? [] : [[name, problem] as const])),
+        );
+        return {
+          mended,
+          proof: prove(run, again.run, { fixes: mended.fixes, layouts, unmade, lighterIsKept: false }),
+        };
+      } finally {
+        await copy.close();
+      }
+    } finally {
+      await site.close();
+    }
+  });
+}
