@@ -1,12 +1,12 @@
-import { pagesOf } from '../core/mending/layout-changes.js';
-import { prove, type Proof } from '../core/mending/proof.js';
+import type { Proof } from '../core/mending/proof.js';
 import type { ExceptionRule } from '../core/judging/exceptions.js';
 import type { ReportPictures, Run } from '../core/run/index.js';
 import type { Mended } from '../core/mending/mended.js';
 import { checkTarget, mend, tryMend } from '../mending/index.js';
 import { mendingReport, proofAsJson } from '../report/index.js';
 import { openFolder, type Site } from '../site/index.js';
-import { audit, compareLayouts, takeReportPictures } from '../survey/index.js';
+import { proveCopy, type MendedCopy } from '../library/prove-copy.js';
+import { audit, takeReportPictures, type AuditOptions } from '../survey/index.js';
 import { toAuditOptions } from './audit-options.js';
 import { UsageError } from './errors.js';
 import { exitCodes, type ExitCode } from './exit-codes.js';
@@ -58,7 +58,13 @@ export async function mendFolder(
       mended = flags.try || to === undefined ? await tryMend(order) : await mend(order, to, progress);
       if (flags.patch !== undefined) await writeTo(flags.patch, mended.patch, 'patch');
       if (to !== undefined && !flags.try)
-        proof = await proveCopy({ site, to, run, mended, exceptions }, flags, io, progress);
+        proof = await auditCopy(
+          to,
+          { site, run, mended },
+          flags,
+          optionsFor(flags, io, exceptions),
+          progress,
+        );
       if (wantsPictures(flags) && !io.interrupted?.aborted) {
         const size = flags.pictures === 'full' ? 'full' : 'small';
         pictures = await takeReportPictures(site, run, { ...optionsFor(flags, io), size }, progress);
@@ -102,29 +108,16 @@ function choiceOf({ fix, cause, first }: MendFlags) {
   };
 }
 
-interface Copied {
-  site: Site;
-  to: string;
-  run: Run;
-  mended: Mended;
-  exceptions: readonly ExceptionRule[];
-}
-
-async function proveCopy(
-  { site, to, run, mended, exceptions }: Copied,
+async function auditCopy(
+  to: string,
+  mended: Pick<MendedCopy, 'site' | 'run' | 'mended'>,
   flags: MendFlags,
-  io: Io,
+  options: AuditOptions,
   progress: ProgressBar,
 ): Promise<Proof> {
   const copy = await openSite(to, flags);
   try {
-    const options = { ...optionsFor(flags, io, exceptions), screens: run.screens };
-    const again = await audit(copy, options, progress);
-    const unmade = new Map(
-      mended.files.flatMap(({ name, problem }) => (problem === null ? [] : [[name, problem] as const])),
-    );
-    const layouts = await compareLayouts([site, copy], pagesOf(mended.fixes), options, progress);
-    return prove(run, again.run, { fixes: mended.fixes, layouts, unmade, lighterIsKept: flags.thorough });
+    return await proveCopy({ ...mended, copy, lighterIsKept: flags.thorough }, options, progress);
   } finally {
     await copy.close();
   }

@@ -1,11 +1,10 @@
-import { pagesOf } from '../core/mending/layout-changes.js';
 import type { Mended } from '../core/mending/mended.js';
-import { prove, type Proof } from '../core/mending/proof.js';
+import type { Proof } from '../core/mending/proof.js';
 import type { Run } from '../core/run/index.js';
 import { checkTarget, mend } from '../mending/index.js';
 import { openFolder, type FolderOptions } from '../site/index.js';
-import { audit, compareLayouts } from '../survey/index.js';
 import { auditOptions, type AuditSettings } from './audit-site.js';
+import { proveCopy } from './prove-copy.js';
 import { begin, type Task } from './task.js';
 
 export interface MendSettings extends AuditSettings {
@@ -30,22 +29,15 @@ export function mendSite(
   const { to, fixes, signal } = settings;
   return begin(signal, async (progress) => {
     await checkTarget(folder, to);
-    const options = { ...auditOptions({ ...settings, encode: 'all' }), screens: run.screens };
+    const options = auditOptions({ ...settings, encode: 'all' });
     const site = await openFolder(folder, settings.site);
     try {
       const choice = fixes ? { ids: [...fixes] } : {};
       const mended = await mend({ site, folder, run, choice, interrupted: signal }, to, progress);
       const copy = await openFolder(to, settings.site);
       try {
-        const again = await audit(copy, options, progress);
-        const layouts = await compareLayouts([site, copy], pagesOf(mended.fixes), options, progress);
-        const unmade = new Map(
-          mended.files.flatMap(({ name, problem }) => (problem === null ? [] : [[name, problem] as const])),
-        );
-        return {
-          mended,
-          proof: prove(run, again.run, { fixes: mended.fixes, layouts, unmade, lighterIsKept: false }),
-        };
+        const order = { site, copy, run, mended, lighterIsKept: false };
+        return { mended, proof: await proveCopy(order, options, progress) };
       } finally {
         await copy.close();
       }
