@@ -284,7 +284,7 @@ describe('yukkuri audit, used wrongly', function () {
       'a screen without width',
       async () => ['audit', '.', '--screen', 'a=0x800@2'],
       2,
-      /width must be greater than or equal to 1/,
+      /width must be at least 1/,
     ],
     [
       'two screens of one name',

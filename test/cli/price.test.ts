@@ -154,7 +154,7 @@ describe('prices in an audit', function () {
       ['--encode', 'some', /--encode must be none, enough or all/],
       ['--traffic', join(folder, 'none.csv'), /cannot be read/],
       ['--traffic', join(folder, 'bad.csv'), /Line 2 of ".*bad\.csv" must be a path and a number of visits/],
-      ['--trifle-share', '2', /--trifle-share must be less than or equal to 1/],
+      ['--trifle-share', '2', /--trifle-share must be at most 1/],
     ] as const) {
       const { code, err } = await yukkuri(['audit', folder, option, value]);
       expect(code, `${option} ${value}: ${err}`).to.equal(2);

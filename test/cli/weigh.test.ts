@@ -122,7 +122,7 @@ describe('yukkuri weigh', function () {
       ['--widths', '10,x', /--widths must be whole px/],
       ['--formats', 'jxr', /--formats knows avif and webp/],
       ['--at', '2,0', /--at must be two shares/],
-      ['--looks', '200', /--looks must be less than or equal to 95/],
+      ['--looks', '200', /--looks must be at most 95/],
     ] as const) {
       const { code, err } = await yukkuri(['weigh', 'a.jpg', option, value]);
       expect(code, option).to.equal(2);

@@ -6,6 +6,9 @@ import { Foreign, Table } from './parts.js';
 /** So many rows of each table: more than anybody reads, and still a page that opens at once. */
 const mostRows = 500;
 
+/** Columns of words. */
+const wordy: ReadonlySet<string> = new Set(['page', 'what it is', 'what to do', 'file', 'screen']);
+
 /** A comparison of two runs as one HTML page that asks nobody for anything. */
 export function comparisonPage(name: string, comparison: RunComparison): string {
   return htmlPage(
@@ -21,6 +24,7 @@ export function comparisonPage(name: string, comparison: RunComparison): string 
           <Table
             label={title}
             head={head}
+            words={head.flatMap((name, column) => (wordy.has(name) ? [column] : []))}
             rows={rows.map((row) =>
               row.map((cell, column) => <Foreign key={column} text={cell} most={600} />),
             )}

@@ -196,6 +196,7 @@ function Screens({ fix, view }: { fix: Fix; view: ReportView }) {
   return (
     <Table
       label={`${fix.id} by screen`}
+      words={[1, 2]}
       head={['screen', 'takes now', 'takes after', 'weighs then', 'saves per visit']}
       rows={view.run.screens.flatMap(({ name }) => {
         const takes = place.takes[name];

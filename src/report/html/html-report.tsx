@@ -121,6 +121,7 @@ function Totals({ run }: { run: Readonly<Run> }) {
   return (
     <Table
       label="Image bytes by screen"
+      words={[1]}
       head={[
         'images of a page',
         'screen',

@@ -28,6 +28,7 @@ export function PageCard({ summary, view }: { summary: PageSummary; view: Report
       <div class="body">
         <Table
           label={`Visits of ${page.path}`}
+          words={[1]}
           head={[
             'screen',
             'seen',

@@ -31,8 +31,11 @@ export function Table({
   label,
   head,
   rows,
+  words = [],
 }: {
   label: string;
+  /** Columns of words, counted from 0, which begin at the left. */
+  words?: readonly number[];
   head: readonly string[];
   rows: readonly (readonly ComponentChildren[])[];
 }) {
@@ -42,7 +45,7 @@ export function Table({
         <thead>
           <tr>
             {head.map((cell, column) => (
-              <th key={column} scope="col">
+              <th key={column} scope="col" class={words.includes(column) ? 'words' : undefined}>
                 {cell}
               </th>
             ))}
@@ -57,7 +60,9 @@ export function Table({
                     {cell}
                   </th>
                 ) : (
-                  <td key={column}>{cell}</td>
+                  <td key={column} class={words.includes(column) ? 'words' : undefined}>
+                    {cell}
+                  </td>
                 ),
               )}
             </tr>

@@ -12,6 +12,7 @@ export function ProofSection({ proved: { mended, proof } }: { proved: Proved }) 
     const own = proof.fixes[id];
     return own ? [{ id, title, ...own }] : [];
   });
+  const ofBytes = rows.filter(({ promised, achieved }) => promised !== 0 || achieved !== 0);
   const broken = rows.filter(({ kept }) => !kept);
   const { went, stayed, appeared } = proof.findings;
   return (
@@ -26,17 +27,29 @@ export function ProofSection({ proved: { mended, proof } }: { proved: Proved }) 
           : `${count(broken.length, 'fix is', 'fixes are')} not kept.`}
       </p>
       <p>
-        Findings: {went} gone, {stayed} still there, {appeared.length} that were not there before.
+        Findings: {went} gone, {stayed} still there, {count(appeared.length, 'that was', 'that were')} not
+        there before
+        {appeared.length > 0 ? ':' : '.'}
       </p>
-      {rows.length > 0 ? (
+      {appeared.length > 0 ? (
+        <ul>
+          {appeared.slice(0, mostPlotted).map(({ check, page, says }, index) => (
+            <li key={index}>
+              {check} on <Foreign text={page} />: <Foreign text={says} most={600} />
+            </li>
+          ))}
+        </ul>
+      ) : null}
+      {ofBytes.length > 0 ? (
         <Drawing
-          svg={proofPlot(rows.slice(0, mostPlotted).map(({ id, ...each }) => ({ name: id, ...each })))}
+          svg={proofPlot(ofBytes.slice(0, mostPlotted).map(({ id, ...each }) => ({ name: id, ...each })))}
         >
           Ring: promised; dot: achieved.
         </Drawing>
       ) : null}
       <Table
         label="Promised and achieved, by fix"
+        words={[1, 4]}
         head={['fix', 'title', 'promised', 'achieved', 'kept']}
         rows={rows.map(({ id, title, promised, achieved, kept, reasons }) => [
           <a href={`#${fixId(id)}`}>{id}</a>,

@@ -22,9 +22,9 @@ figure{margin:.5rem 0}
 svg text{white-space:pre}
 table{border-collapse:collapse;font-size:.875rem;font-variant-numeric:tabular-nums}
 th,td{padding:.2rem .7rem;text-align:right;border-bottom:1px solid var(--line);vertical-align:top}
-th:first-child,td:nth-child(2){text-align:left}
+th:first-child,th.words,td.words{text-align:left}
 thead th{color:var(--soft);font-weight:normal}
-tbody th{font-weight:600}
+tbody th{font-weight:600;max-width:24rem;overflow-wrap:anywhere}
 .fixes{list-style:none;padding:0;margin:0}
 .fix,.page{background:var(--card);border:1px solid var(--line);border-radius:3px;margin:.4rem 0}
 .fix[open]>summary,.page[open]>summary{border-bottom:1px solid var(--line)}
