@@ -1,4 +1,4 @@
-import './option-words.js';
+import '../core/wording/schema-words.js';
 import { availableParallelism } from 'node:os';
 import type { Command } from 'commander';
 import {

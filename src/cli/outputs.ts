@@ -1,4 +1,4 @@
-import './option-words.js';
+import '../core/wording/schema-words.js';
 import type { Command } from 'commander';
 import { array, number, string } from 'yup';
 import type { ReportPictures, Run } from '../core/run/index.js';

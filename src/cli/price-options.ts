@@ -1,4 +1,4 @@
-import './option-words.js';
+import '../core/wording/schema-words.js';
 import { causeInWords } from '../core/wording/words.js';
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';

@@ -1,4 +1,4 @@
-import './option-words.js';
+import '../core/wording/schema-words.js';
 import type { Command } from 'commander';
 import { boolean, mixed, number, object, string, type InferType } from 'yup';
 import type { BrowserOptions } from '../browser/index.js';

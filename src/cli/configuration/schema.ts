@@ -1,4 +1,4 @@
-import '../option-words.js';
+import '../../core/wording/schema-words.js';
 import { array, boolean, lazy, mixed, number, object, string, ValidationError } from 'yup';
 import { checks } from '../../core/checks/index.js';
 import { UsageError } from '../errors.js';

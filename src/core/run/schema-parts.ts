@@ -1,3 +1,4 @@
+import '../wording/schema-words.js';
 import { array, lazy, number, object, string, type ISchema } from 'yup';
 
 export const bytes = () => number().integer().min(0).required();

@@ -1,7 +1,7 @@
 import { setLocale } from 'yup';
 
 /**
- * What is said of mistaken options and settings, in words of ours. Imported before any schema is made: each takes the words that hold
+ * What is said of mistaken options, settings and runs, in words of ours. Imported before any schema is made: each takes the words that hold
  * then.
  */
 const kinds: Readonly<Record<string, string>> = {
