@@ -41,6 +41,11 @@ export async function writeTo(file: string, text: string, what: string): Promise
   try {
     await writeFile(file, text);
   } catch (cause) {
-    throw new UsageError(`The ${what} cannot be written to "${file}": ${causeInWords(cause)}.`, { cause });
+    throw new UsageError(
+      `The ${what} cannot be written to "${file}": ${causeInWords(cause)}. Name another file.`,
+      {
+        cause,
+      },
+    );
   }
 }

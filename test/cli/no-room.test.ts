@@ -24,7 +24,7 @@ describe('where there is no room', function () {
     const { code, out, err } = await yukkuri(['audit', folder, ...desk, '--json', '/dev/full']);
     expect(code).to.equal(3);
     expect(out).to.equal('');
-    expect(err).to.match(/The run cannot be written to "\/dev\/full": ENOSPC.*Give --json another file/);
+    expect(err).to.match(/The run cannot be written to "\/dev\/full": ENOSPC.*Name another file/);
   });
 
   it('for what is printed, the program ends with a sentence', async () => {

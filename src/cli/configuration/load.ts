@@ -1,5 +1,5 @@
 import { dirname, resolve } from 'node:path';
-import { cosmiconfig, defaultLoaders } from 'cosmiconfig';
+import { cosmiconfig, defaultLoaders, type CosmiconfigResult, type PublicExplorer } from 'cosmiconfig';
 import { createJiti } from 'jiti';
 import { parse } from 'yaml';
 import { causeInWords } from '../../core/wording/words.js';
@@ -33,7 +33,7 @@ export async function loadConfiguration(
 ): Promise<Configuration | undefined> {
   const explorer = cosmiconfig(name, {
     searchPlaces: ['package.json', ...endings.map((ending) => `${name}.config.${ending}`)],
-    searchStrategy: 'global',
+    searchStrategy: 'none',
     loaders: {
       ...defaultLoaders,
       '.yaml': loadYaml,
@@ -45,7 +45,9 @@ export async function loadConfiguration(
   });
   try {
     const found =
-      given === undefined ? await explorer.search(folder) : await explorer.load(resolve(folder, given));
+      given === undefined
+        ? await searchUpwards(explorer, folder)
+        : await explorer.load(resolve(folder, given));
     if (!found || found.isEmpty) return undefined;
     const { filepath: file } = found;
     const settings = checkSettings(found.config, file, optionFields);
@@ -57,6 +59,13 @@ export async function loadConfiguration(
       { cause },
     );
   }
+}
+
+/** In the folder, then in each above it; never in a user’s own settings, which no one else has. */
+async function searchUpwards(explorer: PublicExplorer, folder: string): Promise<CosmiconfigResult> {
+  const found = await explorer.search(folder);
+  const above = dirname(folder);
+  return found && !found.isEmpty ? found : above === folder ? null : searchUpwards(explorer, above);
 }
 
 /** Files that settings name lie beside the configuration, wherever the program is started. */
