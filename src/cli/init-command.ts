@@ -18,7 +18,12 @@ export function initCommand(io: Io, finish: (code: ExitCode) => void): Command {
       if (existsSync(file)) throw new UsageError(`${file} is there already; it was left as it is.`);
       const seen = await lookInto(folder);
       const asks = !yes && io.out.isTerminal && process.stdin.isTTY;
-      const answers = asks ? await ask(seen) : seen;
+      const answers = asks ? await ask(seen).catch(endOfQuestions) : seen;
+      if (!answers) {
+        io.err.write('Nothing was written.\n');
+        finish(exitCodes.interrupted);
+        return;
+      }
       try {
         await writeFile(file, firstConfiguration(answers), { flag: 'wx' });
       } catch (cause) {
@@ -56,6 +61,12 @@ async function lookInto(folder: string | undefined): Promise<Answers> {
   } finally {
     await site.close();
   }
+}
+
+/** Whoever ends the questions wants nothing written. */
+function endOfQuestions(cause: unknown): undefined {
+  if (cause instanceof Error && cause.name === 'ExitPromptError') return undefined;
+  throw cause;
 }
 
 async function ask(seen: Answers): Promise<Answers> {
