@@ -25,8 +25,19 @@ describe('the whole visit', function () {
       '<img src="a.jpg" style="width:400px" alt="x"><p style="margin:0;height:100px">Below</p>',
     ),
     'room.html': page(`${image('a.jpg')}<p>Below</p>`),
+    'space.html': page(
+      '<div style="display:flow-root;line-height:20px"><a href="#"><img src="a.jpg" style="display:inline" alt=""></a>&nbsp;</div>',
+    ),
     'a.jpg': await photo(400, 300),
   }));
+
+  it('counts a space that does not break as the browser does: it moves beside an image that comes', async () => {
+    const shift = (await moving()).pages.find(({ path }) => path.endsWith('/space.html'))?.visits[0]?.shift;
+    // It goes 400 px to the right of 1000, and to the foot of the image.
+    expect(shift?.observed).to.be.above(0.003);
+    expect(shift?.score).to.be.closeTo(shift?.observed ?? NaN, 0.0005);
+    expect(shift?.releases.flatMap(({ moved }) => moved.map(({ by }) => by))).to.include(400);
+  });
 
   it('tells what one image moved when it came, as the browser does', async () => {
     const run = await moving();

@@ -175,13 +175,17 @@ function walk(
       if (child instanceof Element) {
         const reach = walk(child, inner, found);
         if (reach && !clips) whole = joined(whole, reach);
-      } else if (child instanceof Text && visible && child.data.trim() !== '') addText(child, inner, found);
+      } else if (child instanceof Text && visible && visibleCharacter.test(child.data))
+        addText(child, inner, found);
     }
   }
   const counts = visible && (!inline || isReplaced(element)) && isDrawn(element, style);
   if (counts && whole.width > 0 && whole.height > 0) found.set(element, { box, whole, clip, frame });
   return inline && !isReplaced(element) && box.width === 0 ? undefined : whole;
 }
+
+/** White space collapses; a space that does not break has a place like a letter. CSS Text 3, section 4.1. */
+const visibleCharacter = /[^ \t\n\r\f]/;
 
 /** Whether the rendering of an element is skipped altogether: CSS Containment 2, section 4. */
 const isSkipped = (element: Element, { display }: CSSStyleDeclaration) =>

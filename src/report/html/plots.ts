@@ -158,9 +158,10 @@ export function downloadsPlot(page: Run['pages'][number], screens: Run['screens'
       height: 34 + 34 * screens.length,
       marginLeft: 80,
       marginTop: 8,
-      x: { label: 'scrolled, CSS px', domain: [0, Math.max(1, deepest)], grid: true },
+      x: { label: 'scrolled, CSS px', domain: [0, Math.max(1, deepest)], grid: true, inset: 16 },
       y: { label: null, domain: screens.map(({ name }) => name), type: 'point', tickSize: 0 },
-      r: { range: [2, 13] },
+      // Of small files every dot is small.
+      r: { domain: [0, Math.max(50_000, ...dots.map(({ bytes }) => bytes))], range: [0, 13] },
       marks: [
         Plot.dot(dots, {
           x: 'depth',
