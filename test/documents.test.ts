@@ -14,7 +14,7 @@ describe('the documents', () => {
 
   it('list every option of the audit', async () => {
     const texts = await Promise.all(
-      ['audit-options', 'outputs', 'configuration/apply', 'audit-command', 'price-options'].map((name) =>
+      ['audit-options', 'outputs', 'configuration/options', 'audit-command', 'price-options'].map((name) =>
         read(`src/cli/${name}.ts`),
       ),
     );

@@ -1,6 +1,6 @@
 import { Command } from 'commander';
 import { addAuditOptions, auditFields, readFlags, toAuditOptions } from './audit-options.js';
-import { addConfigurationOptions, settle } from './configuration/apply.js';
+import { addConfigurationOptions } from './configuration/options.js';
 import type { ExitCode } from './exit-codes.js';
 import type { Io } from './io.js';
 import { ordersOf } from './outputs.js';
@@ -24,6 +24,7 @@ export function auditCommand(io: Io, finish: (code: ExitCode) => void): Command 
       'only what is new or worse since this saved run counts for the exit code',
     )
     .action(async (folder: string, _: unknown, own: Command) => {
+      const { settle } = await import('./configuration/apply.js');
       const { options, exceptions, limits } = await settle(own, auditFields);
       const flags = readFlags(options);
       // Mistakes are told first; the rest is loaded when it is used, so that they and help answer at once.

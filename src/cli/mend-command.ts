@@ -3,7 +3,7 @@ import { array, boolean, number, object, string, type InferType } from 'yup';
 import { cutOrder } from '../core/bytes/cuts.js';
 import { addAuditOptions, auditFields, checkOptions } from './audit-options.js';
 import { collect } from './collect.js';
-import { addConfigurationOptions, settle } from './configuration/apply.js';
+import { addConfigurationOptions } from './configuration/options.js';
 import type { ExitCode } from './exit-codes.js';
 import type { Io } from './io.js';
 
@@ -50,6 +50,7 @@ export function mendCommand(io: Io, finish: (code: ExitCode) => void): Command {
     )
     .option('--fallback <file>', 'file that your host sends for paths without a file of their own')
     .action(async (folder: string, _: unknown, own: Command) => {
+      const { settle } = await import('./configuration/apply.js');
       const { options, exceptions } = await settle(own, auditFields);
       const flags = checkOptions(schema, options, 'mend');
       const { mendFolder } = await import('./mend-folder.js');

@@ -1,18 +1,13 @@
 import { Command } from 'commander';
 import { array, object, string } from 'yup';
-import picomatch from 'picomatch';
-import { checks } from '../core/checks/index.js';
-import { filterRun, type RunFilter } from '../core/reporting/filter-run.js';
 import type { ReportPictures, Run } from '../core/run/index.js';
 import { auditFields, checkOptions } from './audit-options.js';
 import { collect } from './collect.js';
-import { unknown } from './configuration/names.js';
 import { UsageError } from './errors.js';
 import { exitCodes, type ExitCode } from './exit-codes.js';
 import type { Io } from './io.js';
 import { addOutputOptions, handOutOrders, ordersOf, outputFields, wantsPictures } from './outputs.js';
 import { ProgressBar } from './progress-bar.js';
-import { readSavedRun } from './saved-run.js';
 
 const { limit, by, browser, sandbox, otherHosts } = auditFields;
 const schema = object({
@@ -53,8 +48,8 @@ export function reportCommand(io: Io, finish: (code: ExitCode) => void): Command
       const orders = ordersOf(flags);
       if (flags.site !== undefined && flags.html === undefined)
         throw new UsageError('--site is for the pictures of --html <file>: give both.');
-      const filter = filterOf(flags);
-      const run = filterRun(await readSavedRun(file), filter);
+      const { readFiltered } = await import('./report-filter.js');
+      const run = await readFiltered(file, flags);
       if (orders.length === 0) {
         const { printReport } = await import('./print-report.js');
         printReport(run, flags, io, flags.page !== undefined || flags.check !== undefined);
@@ -67,20 +62,6 @@ export function reportCommand(io: Io, finish: (code: ExitCode) => void): Command
       await handOutOrders(orders, { run, pictures }, io);
       finish(exitCodes.done);
     });
-}
-
-/** @throws {UsageError} for a check that there is not */
-function filterOf({ page, check }: { page?: string[] | undefined; check?: string[] | undefined }): RunFilter {
-  const ids = checks.map(({ id }) => id);
-  for (const id of check ?? [])
-    if (!ids.includes(id)) throw new UsageError(`--check ${id}: ${unknown(id, ids, 'check')}`);
-  const patterns = (page ?? []).flatMap((pattern) =>
-    pattern.endsWith('/') && pattern !== '/' ? [pattern, `${pattern}**`] : [pattern],
-  );
-  return {
-    ...(page ? { wantsPage: picomatch(patterns, { dot: true }) } : {}),
-    ...(check ? { checks: check } : {}),
-  };
 }
 
 interface PictureFlags {
