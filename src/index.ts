@@ -3,17 +3,15 @@
  * `yukkuri/core`.
  */
 export { openFolder as openSite, SiteError, type FolderOptions, type Page, type Site } from './site/index.js';
-export { auditSite as audit, type AuditSettings } from './library/audit-site.js';
+export type { AuditSettings } from './library/audit-settings.js';
+export { auditSite as audit } from './library/audit-site.js';
 export { mendSite as mend, type MendSettings } from './library/mend-site.js';
 export type { ProgressEvent, Task } from './library/task.js';
 export { takePictures, type PictureSettings } from './library/take-pictures.js';
 export { BrowserError } from './browser/errors.js';
 export { MendError } from './mending/errors.js';
-export {
-  compareRuns as compare,
-  type CompareOptions,
-  type RunComparison,
-} from './core/comparing/compare-runs.js';
+export { compareRuns as compare, type RunComparison } from './core/comparing/compare-runs.js';
+export type { Noise } from './core/comparing/noise.js';
 export { isWorse } from './core/comparing/judge-comparison.js';
 export { breachesOf, newBreaches, type Breach, type Limit } from './core/limits/limits.js';
 export type { ExceptionRule } from './core/judging/exceptions.js';

@@ -28,6 +28,11 @@ describe('the documents', () => {
     expect(JSON.parse(await read('docs/run.schema.json'))).to.deep.equal(runJsonSchema());
   });
 
+  it('show every picture in the README', async () => {
+    const readme = await read('README.md');
+    for (const name of await readdir(new URL('docs/screenshots/', root))) expect(readme).to.include(name);
+  });
+
   it('link to pictures that are there', async () => {
     const shots = await readdir(new URL('docs/screenshots/', root));
     for (const file of [

@@ -1,5 +1,4 @@
 import '../core/wording/schema-words.js';
-import { availableParallelism } from 'node:os';
 import type { Command } from 'commander';
 import {
   boolean,
@@ -13,14 +12,14 @@ import {
   type Schema,
 } from 'yup';
 import type { ExceptionRule } from '../core/judging/exceptions.js';
-import { defaultScreens, parseScreen, shareOut, type Screen } from '../core/run/index.js';
+import { defaultScreens, parseScreen } from '../core/run/index.js';
+import { auditOptions } from '../library/audit-settings.js';
 import type { AuditOptions } from '../survey/index.js';
 import { collect } from './collect.js';
 import { UsageError } from './errors.js';
 import type { Io } from './io.js';
 import { addOutputOptions, outputFields } from './outputs.js';
 import { addPriceOptions, priceFields, toPriceOptions } from './price-options.js';
-import { toolVersion } from '../version.js';
 
 const texts = () => array().of(string().required()).default([]);
 
@@ -113,35 +112,25 @@ export function checkOptions<T>(rules: Schema<T>, options: unknown, command: str
 }
 
 /** @throws {ScreenError} for a screen that makes no sense */
-export function screensOf({ screen }: AuditFlags): Screen[] {
-  return shareOut(screen.length > 0 ? screen.map(parseScreen) : defaultScreens);
-}
-
-/** A visit waits for frames and transfers half of the time, so two share a processor well. */
-function visitsAtOnce(): number {
-  return Math.min(6, 2 * availableParallelism());
-}
-
 export function toAuditOptions(
   flags: AuditFlags,
   { interrupted }: Pick<Io, 'interrupted'> = {},
   exceptions: readonly ExceptionRule[] = [],
 ): AuditOptions {
-  const selectors = exceptions.flatMap(({ selector }) => selector ?? []);
+  const { screen, browser, sandbox, pageLimit, atOnce, otherHosts } = flags;
   return {
-    ...(interrupted ? { interrupted } : {}),
-    exceptions,
-    today: new Date().toISOString().slice(0, 10),
-    ...(selectors.length > 0 ? { match: [...new Set(selectors)] } : {}),
-    screens: screensOf(flags),
-    browser: {
-      ...(flags.browser === undefined ? {} : { path: flags.browser }),
-      ...(flags.sandbox ? {} : { sandbox: false }),
-    },
-    pageLimitMs: flags.pageLimit * 1000,
-    atOnce: flags.atOnce ?? visitsAtOnce(),
-    allowOtherHosts: flags.otherHosts,
-    toolVersion,
+    ...auditOptions({
+      screens: screen.length > 0 ? screen.map(parseScreen) : defaultScreens,
+      browser: {
+        ...(browser === undefined ? {} : { path: browser }),
+        ...(sandbox ? {} : { sandbox: false }),
+      },
+      pageLimitMs: pageLimit * 1000,
+      ...(atOnce === undefined ? {} : { atOnce }),
+      allowOtherHosts: otherHosts,
+      exceptions,
+      ...(interrupted ? { signal: interrupted } : {}),
+    }),
     ...toPriceOptions(flags),
   };
 }

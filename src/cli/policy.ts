@@ -34,7 +34,7 @@ export function checkPolicy(
   const breaches = baseline ? newBreaches(all, breachesOf(baseline, limits), flags.trifleBytes) : all;
   if (breaches.length > 0) stream.write(limitsReport(breaches, style));
   if (!baseline) return breaches.length === 0;
-  const comparison = compareRuns(baseline, run, { noiseBytes: flags.trifleBytes });
+  const comparison = compareRuns(baseline, run, { bytes: flags.trifleBytes });
   const worse = isWorse(comparison);
   stream.write(`\nSince the baseline: ${comparisonReport(comparison, style)}`);
   return breaches.length === 0 && !worse;

@@ -2,7 +2,7 @@ import { Command } from 'commander';
 import { array, number, object, string, type InferType } from 'yup';
 import type { WhyFacts } from '../core/judging/why.js';
 import type { Placement, Run, Screen } from '../core/run/index.js';
-import { checkOptions, readFlags, screensOf, toAuditOptions, type AuditFlags } from './audit-options.js';
+import { checkOptions, readFlags, toAuditOptions, type AuditFlags } from './audit-options.js';
 import { collect } from './collect.js';
 import { UsageError } from './errors.js';
 import { exitCodes, type ExitCode } from './exit-codes.js';
@@ -82,13 +82,12 @@ async function fromSite(folder: string, page: string, flags: WhyFlags, io: Io): 
   const { audit } = await import('../survey/index.js');
   const { whyFactsOf } = await import('../core/judging/why.js');
   const auditFlags = { ...readFlags({}), ...flags } as AuditFlags;
-  screensOf(auditFlags);
-  const site = await openFolder(folder, { basePath: flags.basePath, pages: [page] });
-  const progress = new ProgressBar(io);
   const auditOptions = {
     ...toAuditOptions(auditFlags),
     ...(flags.match === undefined ? {} : { match: [flags.match] }),
   };
+  const site = await openFolder(folder, { basePath: flags.basePath, pages: [page] });
+  const progress = new ProgressBar(io);
   const { facts, run, matched } = await audit(site, auditOptions, progress).finally(async () => {
     progress.end();
     await site.close();

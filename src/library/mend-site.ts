@@ -3,7 +3,7 @@ import type { Proof } from '../core/mending/proof.js';
 import type { Run } from '../core/run/index.js';
 import { checkTarget, mend } from '../mending/index.js';
 import { openFolder, type FolderOptions } from '../site/index.js';
-import { auditOptions, type AuditSettings } from './audit-site.js';
+import { auditOptions, type AuditSettings } from './audit-settings.js';
 import { proveCopy } from './prove-copy.js';
 import { begin, type Task } from './task.js';
 

@@ -1,7 +1,7 @@
 import type { ReportPictures, Run } from '../core/run/index.js';
 import type { Site } from '../site/index.js';
 import { takeReportPictures } from '../survey/index.js';
-import { auditOptions, type AuditSettings } from './audit-site.js';
+import { auditOptions, type AuditSettings } from './audit-settings.js';
 import { begin, type Task } from './task.js';
 
 export interface PictureSettings extends AuditSettings {

@@ -1,11 +1,11 @@
 import type {
   ComparedFinding,
-  ComparedFix,
   ComparedTotals,
   ComparedVisit,
-  Pair,
   RunComparison,
 } from '../core/comparing/compare-runs.js';
+import type { Pair } from '../core/comparing/change.js';
+import type { ComparedFix } from '../core/comparing/compare-fixes.js';
 import { bytesInWords, count } from '../core/wording/words.js';
 
 /** One part of a comparison as a table, whatever it is written in. The cells are texts of pages among others: each writer makes them safe. */

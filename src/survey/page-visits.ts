@@ -1,6 +1,6 @@
 import { causeInWords } from '../core/wording/words.js';
 import { BrowserError, type ObservedPlacement } from '../browser/index.js';
-import { candidateUrls, environmentOf, pickImage } from '../core/markup/index.js';
+import { candidateUrls } from '../core/markup/index.js';
 import type {
   Incomplete,
   PageRecord,
@@ -13,6 +13,7 @@ import { findSourceElements, readText, type Page } from '../site/index.js';
 import type { AuditContext } from './context.js';
 import { readPixels } from '../images/index.js';
 import { buildPlacements, parsedImage } from './placements.js';
+import { pickOf } from './pick-of.js';
 import { readStylePlaces } from './style-places.js';
 import type { SourceDocument } from './identity.js';
 import { nothingSeen, summarise, type VisitSummary } from './visit-summary.js';
@@ -218,18 +219,6 @@ async function lookWithoutScript(context: AuditContext, page: Page): Promise<Scr
     }, failed);
   } catch (cause) {
     return failed(causeInWords(cause));
-  }
-}
-
-/** The absolute address that an image will take on a screen, by its markup. */
-function pickOf(element: ObservedPlacement, baseUrl: string, screen: Screen): string | undefined {
-  const image = parsedImage(element);
-  const picked = image && pickImage(image, environmentOf(screen), { autoWidth: element.box?.width })?.url;
-  if (picked === undefined) return undefined;
-  try {
-    return new URL(picked, baseUrl).href;
-  } catch {
-    return undefined;
   }
 }
 

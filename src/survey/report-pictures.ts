@@ -1,12 +1,11 @@
 import pLimit from 'p-limit';
 import { Browser, visit, type BrowserOptions } from '../browser/index.js';
-import { environmentOf, pickImage } from '../core/markup/index.js';
 import type { Fix, FixDetail, ImageFile, PageViews, ReportPictures, Run, Screen } from '../core/run/index.js';
 import { causeInWords } from '../core/wording/words.js';
 import { compareDetail, makeFile, viewPicture, type PictureSize } from '../images/index.js';
 import type { Site } from '../site/index.js';
 import type { Progress } from './context.js';
-import { parsedImage } from './placements.js';
+import { pickOf } from './pick-of.js';
 import { SiteUrls } from './site-urls.js';
 
 export interface ReportPicturesOptions {
@@ -58,6 +57,9 @@ async function takeViews(
   const allows = (url: string) => options.allowOtherHosts || urls.staysHere(url);
   const browser = await Browser.open(options.browser, { allows, everywhere: options.allowOtherHosts });
   const inBrowser = pLimit(options.atOnce);
+  const sizes = new Map(
+    run.files.flatMap(({ url, width, height }) => (width > 0 ? [[url, { width, height }] as const] : [])),
+  );
   progress.begin('views', pages.length * run.screens.length);
   const look = async (page: string, screen: Screen): Promise<PageViews[]> => {
     if (options.interrupted?.aborted) return [];
@@ -67,12 +69,8 @@ async function takeViews(
       limitMs: options.pageLimitMs,
       viewsOnly: true,
       allows,
-      sizeOf: async (address) => sizeOf(run, urls.shorten(address)),
-      pickOf: (element, baseUrl) => {
-        const image = parsedImage(element);
-        const picked = image && pickImage(image, environmentOf(screen), { autoWidth: element.box?.width });
-        return picked && URL.canParse(picked.url, baseUrl) ? new URL(picked.url, baseUrl).href : undefined;
-      },
+      sizeOf: (address) => Promise.resolve(sizes.get(urls.shorten(address))),
+      pickOf: (element, baseUrl) => pickOf(element, baseUrl, screen),
     });
     if (!heldView || !loadedView) throw new Error('the page did not settle');
     const width = shownWidth(screen);
@@ -113,11 +111,6 @@ function pagesByWorth(run: Readonly<Run>): string[] {
     .filter(({ visits }) => visits.some(({ state }) => state === 'complete' || state === 'partial'))
     .map(({ path }) => path)
     .sort((a, b) => (saved.get(b) ?? 0) - (saved.get(a) ?? 0) || shift(b) - shift(a) || (a < b ? -1 : 1));
-}
-
-function sizeOf(run: Readonly<Run>, url: string) {
-  const file = run.files.find((each) => each.url === url);
-  return file && file.width > 0 ? { width: file.width, height: file.height } : undefined;
 }
 
 async function compareFixes(

@@ -1,12 +1,10 @@
-import { defaultTrifles } from '../bytes/trifles.js';
-import type { Finding, Fix, Run, ScreenTotals, VisitRecord } from '../run/types.js';
+import type { Finding, Run, ScreenTotals, VisitRecord } from '../run/types.js';
+import { pageOf } from '../run/placement-id.js';
+import { compareDownloads, type ComparedDownload } from './compare-downloads.js';
+import { compareFixes, type ComparedFix } from './compare-fixes.js';
+import { growth, type ByChange, type Pair } from './change.js';
 import { matchPlacements } from './match-placements.js';
-
-/** One number in both runs. */
-export interface Pair {
-  before: number;
-  after: number;
-}
+import { usualNoise, type Noise } from './noise.js';
 
 export interface ComparedTotals {
   screen: string;
@@ -33,30 +31,6 @@ export interface ComparedFinding {
   cost: Pair;
 }
 
-export interface ComparedFix {
-  id: string;
-  title: string;
-  /** Expected bytes of an average visit that it saves. */
-  saves: Pair;
-}
-
-/** A file that a page downloads, on any screen; null where it does not. */
-export interface ComparedDownload {
-  page: string;
-  /** Address in the later run, or in the earlier one where it went. */
-  url: string;
-  /** The earlier address of the same content. */
-  renamedFrom: string | null;
-  bytes: { before: number | null; after: number | null };
-}
-
-export interface ByChange<Item> {
-  appeared: Item[];
-  worse: Item[];
-  better: Item[];
-  went: Item[];
-}
-
 /** What is different between two runs. What did not change by more than a trifle is left out. */
 export interface RunComparison {
   totals: ComparedTotals[];
@@ -64,26 +38,20 @@ export interface RunComparison {
   findings: ByChange<ComparedFinding>;
   fixes: ByChange<ComparedFix>;
   downloads: ComparedDownload[];
+  /** What differs by less is left out, or is neither better nor worse. */
+  noise: Noise;
   /** Said where the two cannot be compared whole. */
   notes: string[];
 }
-
-export interface CompareOptions {
-  /** Smaller changes are noise, bytes. */
-  noiseBytes?: number;
-  /** … and layout shifts that differ by less. */
-  noiseShift?: number;
-}
-
-/** Layout shifts are told to the hundredth. */
-const usualNoiseShift = 0.01;
 
 /** Compares two runs of a site: what got better, worse, appeared and went. */
 export function compareRuns(
   before: Readonly<Run>,
   after: Readonly<Run>,
-  { noiseBytes = defaultTrifles.trifleBytes, noiseShift = usualNoiseShift }: CompareOptions = {},
+  noise: Partial<Noise> = {},
 ): RunComparison {
+  const limits = { ...usualNoise, ...noise };
+  const matched = matchPlacements(before, after);
   const paths = (run: Readonly<Run>) => new Set(run.pages.map(({ path }) => path));
   const [was, is] = [paths(before), paths(after)];
   return {
@@ -91,11 +59,12 @@ export function compareRuns(
     pages: {
       appeared: [...is].filter((path) => !was.has(path)),
       went: [...was].filter((path) => !is.has(path)),
-      visits: compareVisits(before, after, noiseBytes, noiseShift),
+      visits: compareVisits(before, after, limits),
     },
-    findings: compareFindings(before, after, noiseBytes),
-    fixes: compareFixes(before, after, noiseBytes),
+    findings: compareFindings(before, after, matched, limits.bytes),
+    fixes: compareFixes(before, after, matched, limits.bytes),
     downloads: compareDownloads(before, after, was, is),
+    noise: limits,
     notes: notesOf(before, after),
   };
 }
@@ -134,12 +103,7 @@ const visitsOf = (run: Readonly<Run>) =>
   );
 
 /** The visits that both saw whole and that changed, those that grew most first. */
-function compareVisits(
-  before: Readonly<Run>,
-  after: Readonly<Run>,
-  noiseBytes: number,
-  noiseShift: number,
-): ComparedVisit[] {
+function compareVisits(before: Readonly<Run>, after: Readonly<Run>, noise: Noise): ComparedVisit[] {
   const was = visitsOf(before);
   const changed = [...visitsOf(after)].flatMap(([key, { page, visit }]): ComparedVisit[] => {
     const then = was.get(key)?.visit;
@@ -153,21 +117,19 @@ function compareVisits(
     };
     const { firstView, whole, shift } = compared;
     const differs =
-      [firstView, whole].some((pair) => Math.abs(growth(pair)) >= noiseBytes) ||
-      Math.abs(growth(shift)) >= noiseShift;
+      [firstView, whole].some((pair) => Math.abs(growth(pair)) >= noise.bytes) ||
+      Math.abs(growth(shift)) >= noise.shift;
     return differs ? [compared] : [];
   });
   return changed.sort((a, b) => growth(b.whole) - growth(a.whole) || (a.page < b.page ? -1 : 1));
 }
 
-export const growth = ({ before, after }: Pair) => after - before;
-
 function compareFindings(
   before: Readonly<Run>,
   after: Readonly<Run>,
+  matched: ReadonlyMap<string, string>,
   noiseBytes: number,
 ): ByChange<ComparedFinding> {
-  const matched = matchPlacements(before, after);
   const open = new Map(before.findings.map((finding) => [`${finding.check} ${finding.placement}`, finding]));
   const [costBefore, costAfter] = [costIn(before), costIn(after)];
   const changes: ByChange<ComparedFinding> = { appeared: [], worse: [], better: [], went: [] };
@@ -191,7 +153,7 @@ function compareFindings(
 const comparedFinding = ({ check, placement, says }: Finding, cost: Pair): ComparedFinding => ({
   check,
   placement,
-  page: placement.slice(0, placement.lastIndexOf('#')),
+  page: pageOf(placement),
   says,
   cost,
 });
@@ -203,90 +165,6 @@ function costIn({ screens }: Readonly<Run>): (finding: Finding) => number {
     Math.round(
       Object.entries(seen).reduce((sum, [name, { saves }]) => sum + (shares.get(name) ?? 0) * saves, 0),
     );
-}
-
-/** Fixes have the same name where they edit the same texts; one of another name is the same where most of its places are. */
-function compareFixes(
-  before: Readonly<Run>,
-  after: Readonly<Run>,
-  noiseBytes: number,
-): ByChange<ComparedFix> {
-  const matched = matchPlacements(before, after);
-  const open = new Map(before.fixes.map((fix) => [fix.id, fix]));
-  const kept = new Set(after.fixes.map(({ id }) => id));
-  const byPlacement = new Map<string, Fix[]>();
-  for (const fix of before.fixes)
-    if (!kept.has(fix.id))
-      for (const { placement } of fix.places)
-        byPlacement.set(placement, [...(byPlacement.get(placement) ?? []), fix]);
-  const sameAs = (fix: Fix): Fix | undefined => {
-    const own = open.get(fix.id);
-    if (own) return own;
-    const votes = new Map<Fix, number>();
-    for (const { placement } of fix.places)
-      for (const then of byPlacement.get(matched.get(placement) ?? '') ?? [])
-        if (open.has(then.id) && then.checks.some((check) => fix.checks.includes(check)))
-          votes.set(then, (votes.get(then) ?? 0) + 1);
-    const [best] = [...votes].sort(([, a], [, b]) => b - a);
-    return best && best[1] * 2 > fix.places.length ? best[0] : undefined;
-  };
-  const changes: ByChange<ComparedFix> = { appeared: [], worse: [], better: [], went: [] };
-  for (const fix of after.fixes) {
-    const then = sameAs(fix);
-    if (then) open.delete(then.id);
-    const saves = { before: then?.saves.expected ?? 0, after: fix.saves.expected };
-    const compared = { id: fix.id, title: fix.title, saves };
-    if (!then) changes.appeared.push(compared);
-    else if (growth(saves) >= noiseBytes) changes.worse.push(compared);
-    else if (growth(saves) <= -noiseBytes) changes.better.push(compared);
-  }
-  for (const { id, title, saves } of open.values())
-    changes.went.push({ id, title, saves: { before: saves.expected, after: 0 } });
-  return changes;
-}
-
-/** Files of pages that both have: those that came, went or changed, most bytes first. A new name for the same content is no change of bytes. */
-function compareDownloads(
-  before: Readonly<Run>,
-  after: Readonly<Run>,
-  was: ReadonlySet<string>,
-  is: ReadonlySet<string>,
-): ComparedDownload[] {
-  const hashesBefore = new Map(before.files.map(({ url, hash }) => [url, hash]));
-  const hashesAfter = new Map(after.files.map(({ url, hash }) => [url, hash]));
-  const [older, newer] = [downloadsIn(before), downloadsIn(after)];
-  const changes: ComparedDownload[] = [];
-  for (const page of is) {
-    if (!was.has(page)) continue;
-    const [then, now] = [new Map(older.get(page)), newer.get(page) ?? new Map<string, number>()];
-    for (const [url, bytes] of now) {
-      const hash = hashesAfter.get(url) ?? '';
-      const same = then.has(url)
-        ? url
-        : [...then.keys()].find((each) => hash !== '' && hashesBefore.get(each) === hash && !now.has(each));
-      const earlier = same === undefined ? null : (then.get(same) ?? null);
-      if (same !== undefined) then.delete(same);
-      const renamedFrom = same !== undefined && same !== url ? same : null;
-      if (earlier !== bytes || renamedFrom !== null)
-        changes.push({ page, url, renamedFrom, bytes: { before: earlier, after: bytes } });
-    }
-    for (const [url, bytes] of then)
-      changes.push({ page, url, renamedFrom: null, bytes: { before: bytes, after: null } });
-  }
-  const size = ({ bytes }: ComparedDownload) => Math.abs((bytes.after ?? 0) - (bytes.before ?? 0));
-  return changes.sort((a, b) => size(b) - size(a) || (a.page + a.url < b.page + b.url ? -1 : 1));
-}
-
-/** Bytes by address, by page; of several screens the largest transfer. */
-function downloadsIn({ pages }: Readonly<Run>): Map<string, Map<string, number>> {
-  return new Map(
-    pages.map(({ path, visits }) => {
-      const own = new Map<string, number>();
-      for (const { downloads } of visits)
-        for (const { url, bytes } of downloads) own.set(url, Math.max(own.get(url) ?? 0, bytes));
-      return [path, own];
-    }),
-  );
 }
 
 function notesOf(before: Readonly<Run>, after: Readonly<Run>): string[] {

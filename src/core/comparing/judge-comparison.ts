@@ -1,20 +1,17 @@
+import { growth } from './change.js';
 import type { ComparedVisit, RunComparison } from './compare-runs.js';
-import { growth } from './compare-runs.js';
+import type { Noise } from './noise.js';
 
 /** Whether anything appeared or got worse by more than noise. */
-export function isWorse({ findings, pages }: RunComparison): boolean {
+export function isWorse({ findings, pages, noise }: RunComparison): boolean {
   return (
     findings.appeared.length > 0 ||
     findings.worse.length > 0 ||
-    pages.visits.some((visit) => isWorseVisit(visit))
+    pages.visits.some((visit) => isWorseVisit(visit, noise))
   );
 }
 
-/** More bytes, or more shift; either is only listed where it is more than noise, but the other may be less. */
-export function isWorseVisit(
-  { firstView, whole, shift }: ComparedVisit,
-  noiseBytes = 4000,
-  noiseShift = 0.01,
-): boolean {
-  return growth(firstView) >= noiseBytes || growth(whole) >= noiseBytes || growth(shift) >= noiseShift;
+/** A visit is listed where anything of it changed; what grew decides. */
+function isWorseVisit({ firstView, whole, shift }: ComparedVisit, noise: Noise): boolean {
+  return growth(firstView) >= noise.bytes || growth(whole) >= noise.bytes || growth(shift) >= noise.shift;
 }

@@ -33,15 +33,15 @@ export class Exceptions {
 
   /**
    * The exception that a finding falls under, be it over or not; undefined where there is none.
-   * @param saves bytes on the screen where it saves most
+   * @param saves gives the bytes on the screen where it saves most; only some rules ask for them
    */
-  find(check: string, placement: Placement, saves: number): LeftOut | undefined {
+  find(check: string, placement: Placement, saves: () => number): LeftOut | undefined {
     const found = [
       ...markupRules(placement),
       ...this.rules.filter((rule) => this.#holds(rule, placement)),
     ].filter(
       (rule) =>
-        (rule.check === check || rule.check === '*') && (rule.below === undefined || saves < rule.below),
+        (rule.check === check || rule.check === '*') && (rule.below === undefined || saves() < rule.below),
     );
     // One that holds counts before one that is over.
     const rule = found.find((each) => !this.#isOver(each)) ?? found[0];

@@ -79,7 +79,7 @@ class Judging {
         const remedy = found.remedy();
         const state = this.#tried(found.placement, remedy.changes);
         const outcomes = this.#outcomes(found.placement, state);
-        if (this.#isLeftOut(check, found, outcomes)) return;
+        if (this.#isLeftOut(check, found, () => outcomes)) return;
         this.#keep({ check, found, remedy, planned: state !== undefined }, outcomes);
         if (state) this.facts.plan.change(found.placement, stageOf('repair'), state);
       });
@@ -93,7 +93,7 @@ class Judging {
         this.#guarded(check, found, () => {
           const remedy = found.remedy();
           const state = this.#tried(found.placement, remedy.changes);
-          const isLeftOut = this.#isLeftOut(check, found, this.#outcomes(found.placement, state));
+          const isLeftOut = this.#isLeftOut(check, found, () => this.#outcomes(found.placement, state));
           return isLeftOut ? undefined : { found, remedy, state };
         }) ?? [],
     );
@@ -123,11 +123,12 @@ class Judging {
         plan.change(placement, stageOf(cut), state);
   }
 
-  #isLeftOut(check: Check, { placement }: Case, outcomes: Outcomes): boolean {
-    const saves = Math.max(
-      0,
-      ...Object.values(outcomes).map(({ before, after }) => (before?.bytes ?? 0) - (after?.bytes ?? 0)),
-    );
+  #isLeftOut(check: Check, { placement }: Case, outcomes: () => Outcomes): boolean {
+    const saves = () =>
+      Math.max(
+        0,
+        ...Object.values(outcomes()).map(({ before, after }) => (before?.bytes ?? 0) - (after?.bytes ?? 0)),
+      );
     const left = this.facts.exceptions?.find(check.id, placement, saves);
     if (left) this.leftOut.push(left);
     return left !== undefined && !left.expired;

@@ -1,3 +1,4 @@
+import { pageOf } from '../run/placement-id.js';
 import type { Fix, Placement, Run } from '../run/types.js';
 
 export interface FindingAt {
@@ -36,8 +37,6 @@ export function compareFindings(
 
 /** Blur is told of a single file, and of a ladder when it has become one. */
 const sameFault: Readonly<Record<string, string>> = { 'ladder-too-short': 'upscaled' };
-
-const pageOf = (placement: string) => placement.slice(0, placement.lastIndexOf('#'));
 
 function countedKeys({ findings, placements }: Readonly<Run>): { list: string[]; keys: Set<string> } {
   const byId = new Map(placements.map((placement) => [placement.id, placement]));

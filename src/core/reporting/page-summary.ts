@@ -1,3 +1,4 @@
+import { groupBy } from '../grouping.js';
 import type { Fix, PageRecord, Placement, Run } from '../run/types.js';
 
 /** What a report says of one page. */
@@ -46,13 +47,3 @@ export function summarisePages(run: Readonly<Run>): PageSummary[] {
 }
 
 const sum = (values: readonly number[]) => values.reduce((total, value) => total + value, 0);
-
-function groupBy<Item>(items: readonly Item[], key: (item: Item) => string): Map<string, Item[]> {
-  const groups = new Map<string, Item[]>();
-  for (const item of items) {
-    const own = groups.get(key(item));
-    if (own) own.push(item);
-    else groups.set(key(item), [item]);
-  }
-  return groups;
-}

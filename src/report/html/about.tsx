@@ -1,5 +1,6 @@
 import { bytesInWords, count, group, percent } from '../../core/wording/words.js';
 import type { Run } from '../../core/run/index.js';
+import { leftOutInWords } from '../left-out-words.js';
 import { Foreign } from './parts.js';
 
 const mostNamed = 40;
@@ -48,17 +49,7 @@ export function About({ run, notes }: { run: Readonly<Run>; notes: readonly stri
           <li>
             Left out by choice: {count(leftOut.filter(({ expired }) => !expired).length, 'finding')}; no
             longer, since their day is over: {leftOut.filter(({ expired }) => expired).length}.{' '}
-            <Foreign
-              text={[
-                ...new Set(
-                  leftOut.map(
-                    ({ check, reason, until }) =>
-                      `${check}${until === null ? '' : ` until ${until}`}${reason === '' ? '' : ` (${reason})`}`,
-                  ),
-                ),
-              ].join(', ')}
-              most={900}
-            />
+            <Foreign text={leftOutInWords(leftOut).join(', ')} most={900} />
           </li>
         ) : null}
         {totals.average.notJudged > 0 ? (

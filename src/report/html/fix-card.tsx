@@ -1,3 +1,4 @@
+import { groupBy } from '../../core/grouping.js';
 import { bytesInWords, count, group, percent } from '../../core/wording/words.js';
 import type { Fix, FixDetail, FixPlace } from '../../core/run/index.js';
 import type { SlotPlot } from '../../core/reporting/slot-plot.js';
@@ -23,7 +24,6 @@ interface Shown {
 /** One fix, closed to a line: what it is and what it saves. */
 export function FixCard({ fix, rank, view, open }: Shown & { open: boolean }) {
   const { expected } = fix.saves;
-  const largest = Math.max(1, ...view.run.fixes.map(({ saves }) => saves.expected));
   const orders = {
     alone: fix.alone.expected,
     first: fix.saves.firstView,
@@ -52,7 +52,7 @@ export function FixCard({ fix, rank, view, open }: Shown & { open: boolean }) {
             {expected === 0 ? (fix.kind === 'hand' ? 'by hand' : 'no bytes') : amount(expected)}
           </span>
           <span class="share" aria-hidden="true">
-            <span style={`width:${Math.max(0, (100 * expected) / largest).toFixed(1)}%`} />
+            <span style={`width:${Math.max(0, (100 * expected) / view.largestSaving).toFixed(1)}%`} />
           </span>
         </summary>
         <FixBody fix={fix} rank={rank} view={view} />
@@ -223,11 +223,7 @@ const mostPlaces = 60;
 
 /** Every place of the fix, those of one template together. */
 function Places({ fix, view }: { fix: Fix; view: ReportView }) {
-  const templates = new Map<string, FixPlace[]>();
-  for (const place of fix.places) {
-    const template = view.templateOf(place.placement);
-    templates.set(template, [...(templates.get(template) ?? []), place]);
-  }
+  const templates = groupBy(fix.places, ({ placement }) => view.templateOf(placement));
   return (
     <details open={fix.places.length <= 4}>
       <summary>

@@ -16,6 +16,8 @@ export class ReportView {
   readonly ledgers: ReadonlyMap<string, FixLedger>;
   readonly pages: readonly PageSummary[];
   readonly details: ReadonlyMap<string, FixDetail>;
+  /** Expected bytes of the fix that saves most; at least 1. */
+  readonly largestSaving: number;
   readonly #numbers: ReadonlyMap<string, number>;
   readonly #index;
 
@@ -27,6 +29,7 @@ export class ReportView {
     this.ledgers = fixLedgers(run);
     this.pages = summarisePages(run);
     this.details = new Map((pictures?.details ?? []).map((each) => [each.fix, each]));
+    this.largestSaving = Math.max(1, ...run.fixes.map(({ saves }) => saves.expected));
     this.#numbers = new Map(run.pages.map(({ path }, index) => [path, index]));
     this.#index = indexRun(run);
   }

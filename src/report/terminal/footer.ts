@@ -1,5 +1,6 @@
 import { bytesInWords, count, group, listed, percent } from '../../core/wording/words.js';
 import type { Run } from '../../core/run/index.js';
+import { leftOutInWords } from '../left-out-words.js';
 import { plainText } from '../plain-text.js';
 import type { TextPage } from './layout.js';
 
@@ -96,15 +97,8 @@ export function footer(page: TextPage, run: Readonly<Run>): void {
 /** What was left out by choice; what is over is told again. */
 function leftOut(page: TextPage, { leftOut: all }: Readonly<Run>): void {
   const named = (list: typeof all) => {
-    const reasons = new Map<string, number>();
-    for (const { check, reason, until } of list) {
-      const key = `${check}${until === null ? '' : ` until ${until}`}${reason === '' ? '' : ` (${plainText(reason)})`}`;
-      reasons.set(key, (reasons.get(key) ?? 0) + 1);
-    }
-    const words = [...reasons]
-      .slice(0, mostIncomplete)
-      .map(([key, often]) => (often > 1 ? `${key} ${often}×` : key));
-    return listed([...words, ...moreOf(reasons.size - mostIncomplete, 'reason')]);
+    const words = leftOutInWords(list);
+    return listed([...words.slice(0, mostIncomplete), ...moreOf(words.length - mostIncomplete, 'reason')]);
   };
   const holding = all.filter(({ expired }) => !expired);
   const over = all.filter(({ expired }) => expired);

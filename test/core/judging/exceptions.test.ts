@@ -31,7 +31,7 @@ describe('exceptions', () => {
           ['.y', new Set<string>()],
         ]),
         today,
-      ).find('older-format', placement, saves);
+      ).find('older-format', placement, () => saves);
     expect(find({})).to.deep.equal({
       check: 'older-format',
       placement: '/a/#1',
