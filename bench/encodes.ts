@@ -8,6 +8,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { execa } from 'execa';
 import sharp from 'sharp';
+import { KeptValues } from '../dist/src/cache/index.js';
 import { measureOrder, MeasuredCache, Measurer, readImageFacts } from '../dist/src/images/index.js';
 import { ridges } from '../test/support/varied-pictures.js';
 
@@ -19,7 +20,7 @@ async function measureAll(
   cacheFolder: string,
   widths: readonly number[],
 ): Promise<number> {
-  const measurer = new Measurer(new MeasuredCache(cacheFolder));
+  const measurer = new Measurer(new MeasuredCache(new KeptValues(cacheFolder)));
   const encodes = await Promise.all(
     contents.map(async (content) => {
       const file = await readImageFacts('/a', content);

@@ -3,20 +3,7 @@ import { join } from 'node:path';
 import { build } from 'esbuild';
 
 /** What holds compiled code, or finds files of its own beside itself. */
-const stayPackages = ['sharp', '@sparticuz/chromium', 'tinypool', 'jiti', 'typescript'];
-
-/** Stays beside the bundle too, but is required: an import of a module of the old form is searched for its exports first, and this one has 7 MB. */
-const requirePlaywright = {
-  name: 'require-playwright',
-  setup(bundler) {
-    bundler.onResolve({ filter: /^playwright-core$/ }, ({ kind, path }) =>
-      kind === 'require-call' ? { path, external: true } : { path, namespace: 'required' },
-    );
-    bundler.onLoad({ filter: /.*/, namespace: 'required' }, ({ path }) => ({
-      contents: `module.exports = require(${JSON.stringify(path)})`,
-    }));
-  },
-};
+const stayPackages = ['sharp', 'playwright-core', '@sparticuz/chromium', 'tinypool', 'jiti', 'typescript'];
 
 /** The demo draws its pictures with files beside its own. */
 const keepDemo = {
@@ -70,7 +57,7 @@ export async function bundleProgram(root) {
     format: 'esm',
     target: 'node20.19',
     external: stayPackages,
-    plugins: [requirePlaywright, keepDemo, inlineJson],
+    plugins: [keepDemo, inlineJson],
     banner: {
       js: `import { createRequire as requireFrom } from 'node:module'; const require = requireFrom(import.meta.url);`,
     },

@@ -1,8 +1,18 @@
-import { chromium, type Browser as Driver, type BrowserContext } from 'playwright-core';
+import { createRequire } from 'node:module';
+import type * as playwright from 'playwright-core';
+import type { Browser as Driver, BrowserContext } from 'playwright-core';
 import type { Screen } from '../core/run/index.js';
 import { BrowserError } from './errors.js';
 import { whileRunning } from './in-context.js';
-import { gateSwitches, openOuterGate, type OuterGate, type Reach } from './outer-gate.js';
+import {
+  gateSwitches,
+  noBypass,
+  openOuterGate,
+  proxyAddress,
+  type GateWatch,
+  type OuterGate,
+  type Reach,
+} from './outer-gate.js';
 import { TemporaryFolder } from './temporary-folder.js';
 import { findBrowser, type FoundBrowser } from './find.js';
 
@@ -14,6 +24,12 @@ export interface BrowserOptions {
 }
 
 const startLimitMs = 30_000;
+
+/**
+ * Read only when a browser is needed: it is the largest of all modules. Required, since an import of a module of the old form is searched
+ * for its exports first.
+ */
+const readDriver = () => createRequire(import.meta.url)('playwright-core') as typeof playwright;
 
 /**
  * One process for all frames of a page, so that one protocol session sees them all; the network quality fixed, because
@@ -33,11 +49,20 @@ const switches = [
   '--force-effective-connection-type=4G',
 ];
 
+export interface ContextWishes {
+  /** Whether pages may run scripts; they may if left out. */
+  scripts?: boolean;
+  /** Told all that is asked for in this context, whoever asks. */
+  watch?: GateWatch;
+}
+
 /** A real browser that is started when first needed and again when it dies. */
 export class Browser {
   #driver: Promise<Driver> | undefined;
   #version = '';
   #starts = 0;
+  /** Once it did not start at all, it is not tried again for each page. */
+  #startsNot: unknown;
 
   private constructor(
     readonly found: FoundBrowser,
@@ -49,16 +74,25 @@ export class Browser {
   ) {}
 
   /**
+   * Finds a browser, which is started once a context is asked for.
    * @param reach what it may ask for, whoever asks in it
-   * @throws {BrowserError} when there is none or it does not start
+   * @throws {BrowserError} when there is none
    */
-  static async open(options: BrowserOptions | undefined, reach: Reach): Promise<Browser> {
+  static async find(options: BrowserOptions | undefined, reach: Reach): Promise<Browser> {
     const sandbox = options?.sandbox ?? process.getuid?.() !== 0;
     const found = await findBrowser(options?.path);
     const temporary = new TemporaryFolder('browser');
-    const browser = new Browser(found, sandbox, await openOuterGate(reach), reach, temporary);
+    return new Browser(found, sandbox, await openOuterGate(reach), reach, temporary);
+  }
+
+  /**
+   * Finds a browser and starts it.
+   * @throws {BrowserError} when there is none or it does not start
+   */
+  static async open(options: BrowserOptions | undefined, reach: Reach): Promise<Browser> {
+    const browser = await Browser.find(options, reach);
     try {
-      await browser.#started();
+      await browser.start();
       return browser;
     } catch (cause) {
       await browser.close();
@@ -66,35 +100,52 @@ export class Browser {
     }
   }
 
+  /**
+   * Starts it, unless it runs.
+   * @throws {BrowserError} when it does not start
+   */
+  async start(): Promise<void> {
+    await this.#started();
+  }
+
   /** How often it had to be started anew because it died. */
   get restarts(): number {
     return Math.max(0, this.#starts - 1);
   }
 
-  /** For example `147.0.7727.0`. */
+  /** For example `147.0.7727.0`; empty until it was started. */
   get version(): string {
     return this.#version;
   }
 
   /**
-   * A fresh context, its cache empty, on a screen. The caller closes it.
-   * @throws {BrowserError} when the browser dies meanwhile
+   * A fresh context, its cache empty, on a screen, behind a gate of its own. The caller closes it.
+   * @throws {BrowserError} when the browser does not start, or dies meanwhile
    */
-  async context(screen: Screen, { scripts = true } = {}): Promise<BrowserContext> {
+  async context(screen: Screen, { scripts = true, watch }: ContextWishes = {}): Promise<BrowserContext> {
     const driver = await this.#started();
-    return whileRunning(driver, () =>
-      driver.newContext({
-        viewport: { width: screen.width, height: screen.height },
-        deviceScaleFactor: screen.density,
-        isMobile: screen.touch,
-        hasTouch: screen.touch,
-        javaScriptEnabled: scripts,
-        serviceWorkers: 'block',
-        acceptDownloads: false,
-        locale: 'en-US',
-        timezoneId: 'UTC',
-      }),
-    );
+    const gate = watch && (await openOuterGate(this.reach, watch));
+    try {
+      const context = await whileRunning(driver, () =>
+        driver.newContext({
+          viewport: { width: screen.width, height: screen.height },
+          deviceScaleFactor: screen.density,
+          isMobile: screen.touch,
+          hasTouch: screen.touch,
+          javaScriptEnabled: scripts,
+          serviceWorkers: 'block',
+          acceptDownloads: false,
+          locale: 'en-US',
+          timezoneId: 'UTC',
+          ...(gate ? { proxy: { server: proxyAddress(gate), bypass: noBypass } } : {}),
+        }),
+      );
+      context.once('close', () => void gate?.close());
+      return context;
+    } catch (cause) {
+      await gate?.close();
+      throw cause;
+    }
   }
 
   async close(): Promise<void> {
@@ -109,6 +160,7 @@ export class Browser {
     const known = this.#driver;
     const running = await known?.catch(() => undefined);
     if (running?.isConnected()) return running;
+    if (this.#startsNot !== undefined) throw this.#startsNot;
     // Several visits may find it dead at once: the first starts it anew, the others wait for that.
     if (!this.#driver || this.#driver === known) this.#driver = this.#start();
     return this.#driver;
@@ -118,6 +170,7 @@ export class Browser {
   async #start(again = true): Promise<Driver> {
     try {
       this.#starts++;
+      const { chromium } = readDriver();
       const driver = await chromium.launch({
         executablePath: this.found.executable,
         chromiumSandbox: this.sandbox,
@@ -133,12 +186,14 @@ export class Browser {
       if (again && /has been closed/.test(message) && complaintIn(message) === undefined)
         return this.#start(false);
       const said = firstUsefulLine(message);
-      throw new BrowserError(
+      const failure = new BrowserError(
         'BROWSER_DOES_NOT_START',
         `The browser "${this.found.executable}" does not start: ${said}. Try another with --browser PATH` +
           `${this.sandbox ? '; in a container without user namespaces, --no-sandbox may be needed' : ''}.`,
         { cause },
       );
+      if (this.#starts <= 2 && this.#version === '') this.#startsNot = failure;
+      throw failure;
     }
   }
 }

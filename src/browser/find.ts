@@ -6,6 +6,8 @@ import { unpackBrowser } from './packaged.js';
 export interface FoundBrowser {
   executable: string;
   environment: Record<string, string>;
+  /** Names this very browser where that is known without starting it. */
+  identity?: string;
 }
 
 /** Where the environment may name a browser. */

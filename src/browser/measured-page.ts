@@ -13,7 +13,8 @@ import type { InPage, Measurement, ObservedPlacement } from './in-page/protocol.
 const worldName = 'yukkuri';
 const scripts = new Map<string, string>();
 
-function readScript(name: 'in-page' | 'page-timers'): string {
+/** A script of ours that runs in pages. */
+export function readScript(name: 'in-page' | 'page-timers'): string {
   const known = scripts.get(name) ?? readFileSync(new URL(`./${name}.js`, import.meta.url), 'utf8');
   scripts.set(name, known);
   return known;

@@ -6,28 +6,38 @@ export interface Reach {
   allows(url: string): boolean;
   /** Every host may be asked. */
   everywhere?: boolean;
-  /** Told the host and port that were refused. */
+}
+
+/** Told what goes through a gate. */
+export interface GateWatch {
+  /** An address that is asked for: whole if it is not encrypted, else its host. */
+  onAsked?(url: string): void;
+  /** A host and port that was refused. */
   onRefused?(host: string): void;
 }
 
 export interface OuterGate {
-  /** Of the proxy on 127.0.0.1 that all requests of the browser go through. */
+  /** Of the proxy on 127.0.0.1 that all requests go through. */
   port: number;
   close(): Promise<void>;
 }
 
 /**
- * The gate around the whole browser: a proxy on loopback that knows only what may be reached. Pages have a gate of their own, which holds
- * their images and says what was refused where; what no page's log shows (workers, sockets, speculation) ends here.
+ * The gate around a browser, or around one of its contexts: a proxy on loopback that knows only what may be reached. Pages have a gate of
+ * their own, which holds their images and says what was refused where; what no page's log shows (workers, sockets, speculation) ends here.
  */
-export async function openOuterGate({ allows, onRefused }: Reach): Promise<OuterGate> {
+export async function openOuterGate({ allows }: Reach, watch: GateWatch = {}): Promise<OuterGate> {
   const proxy = new Server({
     port: 0,
     host: '127.0.0.1',
-    prepareRequestFunction({ hostname, port, isHttp }) {
+    prepareRequestFunction({ hostname, port, isHttp, request }) {
       const host = `${hostname}:${port}`;
-      if (allows(`${isHttp || port !== 443 ? 'http' : 'https'}://${host}/`)) return {};
-      onRefused?.(host);
+      const origin = `${isHttp || port !== 443 ? 'http' : 'https'}://${host}/`;
+      if (allows(origin)) {
+        watch.onAsked?.(isHttp ? (request.url ?? origin) : origin);
+        return {};
+      }
+      watch.onRefused?.(host);
       throw new RequestError('The audit does not ask other hosts.', 403);
     },
   });
@@ -37,11 +47,15 @@ export async function openOuterGate({ allows, onRefused }: Reach): Promise<Outer
   return { port: proxy.port, close: () => proxy.close(true) };
 }
 
+export const proxyAddress = ({ port }: Pick<OuterGate, 'port'>) => `http://127.0.0.1:${port}`;
+
+/** Loopback is reached directly unless told otherwise. */
+export const noBypass = '<-loopback>';
+
 /** The switches by which a browser asks nobody but through the gate. */
-export const gateSwitches = ({ port }: Pick<OuterGate, 'port'>, { everywhere = false }: Reach): string[] => [
-  `--proxy-server=http://127.0.0.1:${port}`,
-  // Loopback is reached directly unless told otherwise.
-  '--proxy-bypass-list=<-loopback>',
+export const gateSwitches = (gate: Pick<OuterGate, 'port'>, { everywhere = false }: Reach): string[] => [
+  `--proxy-server=${proxyAddress(gate)}`,
+  `--proxy-bypass-list=${noBypass}`,
   '--force-webrtc-ip-handling-policy=disable_non_proxied_udp',
   ...(everywhere ? [] : ['--host-resolver-rules=MAP * ~NOTFOUND, EXCLUDE 127.0.0.1']),
 ];

@@ -14,6 +14,7 @@ import { TemporaryFolder } from './temporary-folder.js';
 export interface PackagedBrowser {
   executable: string;
   environment: Record<string, string>;
+  identity: string;
 }
 
 const packageName = '@sparticuz/chromium';
@@ -39,7 +40,7 @@ export async function unpackBrowser(): Promise<PackagedBrowser | undefined> {
     target = join(await ownTemporaryFolder(), name);
     if (!(await exists(join(target, 'complete')))) await unpack(archives.folder, target);
   }
-  return { executable: join(target, 'chromium'), environment: environmentFor(target) };
+  return { executable: join(target, 'chromium'), environment: environmentFor(target), identity: name };
 }
 
 /**
@@ -106,6 +107,9 @@ function untar(archive: string, target: string): Promise<void> {
   return pipeline(createReadStream(archive), createBrotliDecompress(), extract(target));
 }
 
+/** Where a machine keeps fonts for everybody. */
+export const sharedFonts = ['/usr/share/fonts', '/usr/local/share/fonts'];
+
 /**
  * The package's fonts come first, so that pages have the same layout on every machine; the machine's own fonts
  * fill in for scripts they lack.
@@ -115,8 +119,7 @@ function fontSettings(folder: string): string {
 <!DOCTYPE fontconfig SYSTEM "fonts.dtd">
 <fontconfig>
   <dir>${folder}</dir>
-  <dir>/usr/share/fonts</dir>
-  <dir>/usr/local/share/fonts</dir>
+  ${sharedFonts.map((place) => `<dir>${place}</dir>`).join('\n  ')}
   <cachedir>${folder}/cache</cachedir>
   ${['sans-serif', 'serif', 'system-ui'].map((family) => prefer(family, 'Open Sans')).join('\n  ')}
   ${prefer('monospace', 'DejaVu Sans Mono', 'Liberation Mono', 'Noto Sans Mono', 'Open Sans')}

@@ -1,5 +1,6 @@
 import type { Screen } from '../core/run/index.js';
 import type { Browser } from './browser.js';
+import type { GateWatch } from './outer-gate.js';
 import { withPage } from './with-page.js';
 
 export interface ScriptlessOrder {
@@ -7,6 +8,7 @@ export interface ScriptlessOrder {
   screen: Screen;
   limitMs: number;
   allows: (url: string) => boolean;
+  watch?: GateWatch;
 }
 
 /** A window this high shows most pages whole, so that lazy images are asked for without scrolling. CSS px. */

@@ -7,6 +7,7 @@ import { firstWidths, SweepPlan, type WidthRow } from '../core/layout/sweep-plan
 import type { Browser } from './browser.js';
 import { BrowserError } from './errors.js';
 import type { MeasuredPage } from './measured-page.js';
+import type { GateWatch } from './outer-gate.js';
 import { timersRunAheadMs } from './visit.js';
 import { withPage } from './with-page.js';
 import type { Measurement, SweptSize } from './in-page/protocol.js';
@@ -17,6 +18,8 @@ export interface SweepOrder {
   allows: (url: string) => boolean;
   /** Only placements that this CSS selector matches, or that stand inside what it matches. */
   match?: string;
+  /** Told all that is asked for. */
+  watch?: GateWatch;
   /** Measure exactly these widths instead of choosing them, CSS px. */
   widths?: readonly number[];
 }

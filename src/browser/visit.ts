@@ -8,6 +8,7 @@ import { MeasuredPage } from './measured-page.js';
 import type { Measurement } from './in-page/protocol.js';
 import { releaseImages, type ImageRelease, type PickOf, type SizeOf } from './releases.js';
 import type { LoggedRequest } from './network-log.js';
+import type { GateWatch } from './outer-gate.js';
 
 export interface VisitOrder {
   url: string;
@@ -23,6 +24,8 @@ export interface VisitOrder {
   viewsOnly?: boolean;
   /** Whether a request to this URL may be made. */
   allows(url: string): boolean;
+  /** Told all that is asked for, whoever asks: workers too, of which no page's log tells. */
+  watch?: GateWatch;
 }
 
 /** What one fresh load of a page on one screen saw. */
@@ -84,7 +87,7 @@ export async function visit(browser: Browser, order: VisitOrder): Promise<VisitR
     refused: [],
     incomplete: [],
   };
-  const context = await browser.context(order.screen);
+  const context = await browser.context(order.screen, order.watch ? { watch: order.watch } : {});
   let page: MeasuredPage | undefined;
   try {
     await inContext(context, async () => {

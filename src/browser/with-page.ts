@@ -1,5 +1,6 @@
 import type { Screen } from '../core/run/index.js';
 import type { Browser } from './browser.js';
+import type { GateWatch } from './outer-gate.js';
 import { inContext } from './in-context.js';
 import { MeasuredPage } from './measured-page.js';
 
@@ -9,6 +10,8 @@ export interface PageOrder {
   /** Whether pages may run scripts; they may if left out. */
   scripts?: boolean;
   allows: (url: string) => boolean;
+  /** Told all that is asked for. */
+  watch?: GateWatch | undefined;
 }
 
 /**
@@ -20,7 +23,10 @@ export async function withPage<Result>(
   order: PageOrder,
   work: (page: MeasuredPage) => Promise<Result>,
 ): Promise<Result> {
-  const context = await browser.context(order.screen, { scripts: order.scripts ?? true });
+  const context = await browser.context(order.screen, {
+    scripts: order.scripts ?? true,
+    ...(order.watch ? { watch: order.watch } : {}),
+  });
   return inContext(context, async () => {
     const page = await MeasuredPage.open(context, order.limitMs, {
       allows: (url) => order.allows(url),

@@ -22,6 +22,8 @@ export const priceFields = {
   encode: string().oneOf(['none', 'enough', 'all'], '--encode must be none, enough or all').default('enough'),
   encodeLimit: number().min(0).max(86_400).label('--encode-limit'),
   cache: boolean().default(true),
+  fresh: boolean().default(false),
+  trustTimes: boolean().default(true),
   traffic: string(),
   reach: string(),
   trifleBytes: number().min(0).max(1e9).default(defaultTrifles.trifleBytes).label('--trifle-bytes'),
@@ -37,6 +39,8 @@ export interface PriceFlags {
   encode: string;
   encodeLimit?: number | undefined;
   cache: boolean;
+  fresh: boolean;
+  trustTimes: boolean;
   traffic?: string | undefined;
   reach?: string | undefined;
   trifleBytes: number;
@@ -61,7 +65,12 @@ export function addPriceOptions(command: Command): Command {
       'how many pictures are really encoded: none, enough (until the order of the first 20 fixes is settled; if left out) or all',
     )
     .option('--encode-limit <seconds>', 'stop encoding after about so much work; what is left is estimated')
-    .option('--no-cache', 'neither use nor keep what was measured of pictures before')
+    .option('--no-cache', 'neither use nor keep what was seen of pages and measured of pictures')
+    .option('--fresh', 'look at every page anew, though nothing that it is made from has changed')
+    .option(
+      '--no-trust-times',
+      'read every file to see whether it has changed, whatever its size and times say',
+    )
     .option('--traffic <file>', 'CSV of path and visits: pages count by their visits instead of all alike')
     .option(
       '--reach <curve>',
@@ -83,12 +92,23 @@ export function addPriceOptions(command: Command): Command {
     .option('--keep-credits', 'leave names of author and licence in the files');
 }
 
-/** The folder in which measurements are kept. */
+/** The folder in which measurements of pictures and what was seen of pages are kept. */
 export const cacheFolder = () => join(envPaths('yukkuri', { suffix: '' }).cache, 'measured');
 
 export function toPriceOptions(
   flags: PriceFlags,
-): Pick<AuditOptions, 'wishes' | 'reach' | 'traffic' | 'encode' | 'encodeLimitMs' | 'cacheFolder' | 'looks'> {
+): Pick<
+  AuditOptions,
+  | 'wishes'
+  | 'reach'
+  | 'traffic'
+  | 'encode'
+  | 'encodeLimitMs'
+  | 'cacheFolder'
+  | 'fresh'
+  | 'trustTimes'
+  | 'looks'
+> {
   return {
     wishes: {
       formats: parseFormats(flags.formats),
@@ -103,6 +123,8 @@ export function toPriceOptions(
     encode: flags.encode as AuditOptions['encode'],
     ...(flags.encodeLimit === undefined ? {} : { encodeLimitMs: flags.encodeLimit * 1000 }),
     ...(flags.cache ? { cacheFolder: cacheFolder() } : {}),
+    fresh: flags.fresh,
+    trustTimes: flags.trustTimes,
   };
 }
 

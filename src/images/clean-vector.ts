@@ -1,4 +1,4 @@
-import { optimize, type Config } from 'svgo';
+import type { Config } from 'svgo';
 import { decodeBack } from './encode.js';
 import { Original } from './likeness.js';
 import { openPicture } from './open.js';
@@ -28,6 +28,8 @@ export async function cleanVector(content: Buffer, width: number): Promise<Clean
   const text = content.toString('utf8');
   const drawn = await draw(content, width);
   if (!drawn) return undefined;
+  // Read only when there is a drawing.
+  const { optimize } = await import('svgo');
   const original = new Original(await decodeBack(drawn, true));
   for (let decimals = fewestDecimals(text, width); decimals <= mostDecimals; decimals++) {
     const { data } = optimize(text, configFor(text, decimals));

@@ -5,7 +5,7 @@ export { placeholderPicture } from './placeholder-picture.js';
 export { makePlaceholder } from './placeholder.js';
 export { canEncode, readPixels } from './encode.js';
 export { readImageFacts, unknownFile } from './facts.js';
-export { cacheSize, clearCache, MeasuredCache } from './measured-cache.js';
+export { MeasuredCache } from './measured-cache.js';
 export { Measurer } from './measurer.js';
 export { makeFile, type MadeFile, type MakeOptions } from './make-file.js';
 export { measurePicture } from './measure.js';

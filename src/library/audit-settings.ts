@@ -33,8 +33,12 @@ export interface AuditSettings {
   atOnce?: number;
   /** Whether pages may ask other hosts. */
   allowOtherHosts?: boolean;
-  /** Where measurements of pictures are kept; nothing is kept if left out. */
+  /** Where measurements of pictures and what was seen of pages are kept; nothing is kept if left out. */
   cacheFolder?: string;
+  /** Whether every page is looked at anew, though nothing that it is made from has changed. */
+  fresh?: boolean;
+  /** Whether files of the same size and times as before are taken to be the same; they are if left out. */
+  trustTimes?: boolean;
   /** Findings that are to be left out. */
   exceptions?: readonly ExceptionRule[];
   /** Ends the audit: what is open is finished, and the task throws the signal’s reason. */
@@ -68,6 +72,8 @@ export function auditOptions(settings: AuditSettings): AuditOptions {
     ...(traffic ? { traffic } : {}),
     encode: settings.encode ?? 'enough',
     ...(cacheFolder === undefined ? {} : { cacheFolder }),
+    fresh: settings.fresh ?? false,
+    trustTimes: settings.trustTimes ?? true,
     ...(signal ? { interrupted: signal } : {}),
   };
 }

@@ -1,6 +1,8 @@
 import { readFile } from 'node:fs/promises';
 import { basename, resolve } from 'node:path';
+import { SiteAnswers, type ServedFolder } from './answers.js';
 import { SiteError } from './errors.js';
+import { FileHashes } from './file-hashes.js';
 import { listFolder, type FolderFiles } from './folder-files.js';
 import { encodePath, pagesOf, resolvePath, type Page } from './paths.js';
 import { isRoute } from './paths.js';
@@ -21,6 +23,12 @@ export interface Site {
   fileAt(path: string): string | undefined;
   /** Content of a file from the site's root. */
   read(file: string): Promise<Buffer>;
+  /** SHA-256 of a file from the site's root, hexadecimal; undefined where it cannot be read. */
+  hashOf(file: string): Promise<string | undefined>;
+  /** Whether it answers as before. */
+  answers: SiteAnswers;
+  /** Names it among all sites of this machine. */
+  root: string;
   close(): Promise<void>;
 }
 
@@ -54,7 +62,9 @@ export async function openFolder(folder: string, options: FolderOptions = {}): P
       `The fallback "${fallback}" is not in the folder "${folder}". Give its path from there, such as index.html.`,
     );
   const pages = options.pages?.length ? choosePages(options.pages, all, files, basePath, fallback) : all;
-  const server = await serveFolder(files, basePath, fallback);
+  const served: ServedFolder = { files, basePath, fallback };
+  const server = await serveFolder(served);
+  const hashes = new FileHashes();
   const fileAt = (path: string): string | undefined => {
     try {
       const found = resolvePath(path.replace(/[?#].*$/, ''), files, basePath);
@@ -73,6 +83,9 @@ export async function openFolder(folder: string, options: FolderOptions = {}): P
     names: [...files.keys()].map((file) => basePath + encodePath(file)),
     fileAt,
     read: (file) => readFile(files.get(file) ?? file),
+    hashOf: async (file) => (await hashes.hashOf(files.get(file) ?? file))?.hash,
+    answers: new SiteAnswers(served, hashes),
+    root: resolve(folder),
     close: () => server.close(),
   };
 }

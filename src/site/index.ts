@@ -4,4 +4,5 @@ export { matchElements } from './match-elements.js';
 export { findPageStyleImages, findStyleImages, plainSelector, type StyleImage } from './style-images.js';
 export { readText } from './read-text.js';
 export type { Page } from './paths.js';
+export type { HashedFile } from './file-hashes.js';
 export { findSourceElements, type SourceElement } from './source-elements.js';

@@ -1,4 +1,5 @@
 import { isUtf8 } from 'node:buffer';
+import { createHash } from 'node:crypto';
 import { createServer, type IncomingMessage, type ServerResponse } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { readFile } from 'node:fs/promises';
@@ -7,8 +8,7 @@ import { brotliCompress, constants, gzip } from 'node:zlib';
 import mime from 'mime-types';
 import Negotiator from 'negotiator';
 import send from 'send';
-import type { FolderFiles } from './folder-files.js';
-import { isRoute, resolvePath } from './paths.js';
+import { resolveServed, type ServedFolder } from './answers.js';
 
 const asGzip = promisify(gzip);
 const asBrotli = promisify(brotliCompress);
@@ -23,25 +23,20 @@ export interface FolderServer {
   close(): Promise<void>;
 }
 
-/**
- * Serves a folder on 127.0.0.1 at a free port, as a static host does: clean URLs, right types, compressed text.
- * @param fallback file that is sent for paths of pages that are not there
- */
-export async function serveFolder(
-  files: FolderFiles,
-  basePath: string,
-  fallback?: string,
-): Promise<FolderServer> {
+/** Serves a folder on 127.0.0.1 at a free port, as a static host does: clean URLs, right types, compressed text. */
+export async function serveFolder(folder: ServedFolder): Promise<FolderServer> {
+  const { files } = folder;
+  /** By content: files may change while they are served. */
   const compressed = new Map<string, Promise<Buffer>>();
 
-  const sendText = async (request: IncomingMessage, response: ServerResponse, path: string, body: Buffer) => {
+  const sendText = async (request: IncomingMessage, response: ServerResponse, body: Buffer) => {
     const accepted = new Negotiator(request).encodings(['br', 'gzip']);
     const coding = (['br', 'gzip'] as const).find((name) => accepted.includes(name));
     if (body.length < worthCompressing || coding === undefined) {
       response.setHeader('Content-Length', body.length).end(body);
       return;
     }
-    const key = `${coding} ${path}`;
+    const key = `${coding} ${createHash('sha256').update(body).digest('base64')}`;
     const job = compressed.get(key) ?? compress(body, coding);
     compressed.set(key, job);
     const packed = await job;
@@ -60,11 +55,7 @@ export async function serveFolder(
     }
     // As text: as an address of its own "//x" would name a host.
     const [, pathname = '/', search = ''] = /^([^?#]*)(\?[^#]*)?/.exec(request.url ?? '/') ?? [];
-    const known = resolvePath(pathname, files, basePath);
-    const found =
-      known.kind === 'missing' && fallback !== undefined && isRoute(pathname)
-        ? ({ kind: 'file', file: fallback } as const)
-        : known;
+    const found = resolveServed(pathname, folder);
     if (found.kind === 'redirect') {
       response.writeHead(301, { Location: found.to + search, 'Content-Length': 0 }).end();
       return;
@@ -82,7 +73,7 @@ export async function serveFolder(
       .setHeader('Content-Type', body ? typeOfText(type, body) : type)
       .setHeader('Cache-Control', 'public, max-age=600');
     response.setHeader('Vary', 'Accept-Encoding');
-    if (body) await sendText(request, response, path, body);
+    if (body) await sendText(request, response, body);
     else
       send(request, encodeURI(path).replaceAll('#', '%23').replaceAll('?', '%3F'), sendOptions).pipe(
         response,

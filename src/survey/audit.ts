@@ -1,4 +1,5 @@
-import { Browser, timersRunAheadMs, usualLazyDistance } from '../browser/index.js';
+import { keyOf, KeptValues } from '../cache/index.js';
+import { Browser, measuringVersion, timersRunAheadMs, usualLazyDistance } from '../browser/index.js';
 import { PriceList } from '../core/bytes/price-list.js';
 import { notJudged } from '../core/bytes/not-judged.js';
 import { totalsOf } from '../core/bytes/totals.js';
@@ -14,6 +15,7 @@ import { SiteUrls } from './site-urls.js';
 import { strangeTraffic } from './traffic.js';
 import { AuditContext, type AuditOptions, type Progress } from './context.js';
 import type { ImageStore } from './image-store.js';
+import { keepFileTimes, makeRoom, PageMemory, trustFileTimes } from './page-memory.js';
 import { sweepPages } from './page-sweeps.js';
 import { surveyPage, type SurveyedPage } from './page-visits.js';
 import { makeOffers } from './offers.js';
@@ -37,18 +39,21 @@ export interface AuditOutcome {
 export async function audit(site: Site, options: AuditOptions, progress: Progress): Promise<AuditOutcome> {
   const [startedAt, begunAtMs] = [new Date(), performance.now()];
   const urls = new SiteUrls(site.origin);
-  const unlisted: string[] = [];
-  const browser = await Browser.open(options.browser, {
+  const browser = await Browser.find(options.browser, {
     allows: (url) => options.allowOtherHosts || urls.staysHere(url),
     everywhere: options.allowOtherHosts,
-    onRefused: (host) => unlisted.push(`http://${host}/`),
   });
+  const kept = new KeptValues(options.cacheFolder);
   let closing: ImageStore | undefined;
   try {
-    const context = new AuditContext(site, browser, options, progress);
+    const browserVersion = await versionOf(browser, kept);
+    const version = JSON.stringify([options.toolVersion, browserVersion, await measuringVersion()]);
+    if (options.trustTimes !== false) await trustFileTimes(kept, site);
+    const memory = new PageMemory(kept, site, urls, version, options.fresh);
+    const context = new AuditContext(site, browser, options, progress, memory, kept);
     closing = context.images;
     progress.begin('visits', site.pages.length * options.screens.length);
-    const distance = findLazyDistance(context);
+    const distance = findLazyDistance(context, kept, version);
     const pages = await Promise.all(site.pages.map((page) => surveyPage(context, page)));
     const swept = await sweepPages(context, pages);
     const { world, prices } = await priceWorld(context, weighSeen(pages), swept.sweeps, await distance);
@@ -59,10 +64,12 @@ export async function audit(site: Site, options: AuditOptions, progress: Progres
       pages,
       prices,
       incomplete,
-      unlisted,
+      browserVersion,
       startedAt,
       begunAtMs,
     });
+    await keepFileTimes(kept, site);
+    await makeRoom(kept);
     return { run, facts: finished, matched: matchedIn(pages) };
   } finally {
     await Promise.all([browser.close(), closing?.close()]);
@@ -76,12 +83,31 @@ function matchedIn(pages: readonly SurveyedPage[]): Map<string, Set<string>> {
   return all;
 }
 
-async function findLazyDistance(context: AuditContext): Promise<number> {
+/** Of a browser that needs no start to be known the version is remembered. */
+async function versionOf(browser: Browser, kept: KeptValues): Promise<string> {
+  const { identity } = browser.found;
+  const key = keyOf('known', 'version of the browser', identity);
+  const known = identity === undefined ? undefined : await kept.get(key);
+  if (typeof known === 'string') return known;
+  await browser.start();
+  if (identity !== undefined) await kept.put(key, browser.version);
+  return browser.version;
+}
+
+async function findLazyDistance(context: AuditContext, kept: KeptValues, version: string): Promise<number> {
+  const key = keyOf('known', 'distance of lazy images', version);
+  const known = context.options.fresh ? undefined : await kept.get(key);
+  if (typeof known === 'number') return known;
   const usual = (cause: unknown) => {
     context.faults.note('measuring how early lazy images load', { page: '' }, cause);
     return usualLazyDistance;
   };
-  return context.twice(() => context.stages.lazyDistance(context.browser), usual).catch(usual);
+  const measure = async () => {
+    const measured = await context.stages.lazyDistance(context.browser);
+    await kept.put(key, measured);
+    return measured;
+  };
+  return context.twice(measure, usual).catch(usual);
 }
 
 /** Pages of which nothing was seen count in no average: the others share the visits out anew. */
@@ -135,16 +161,15 @@ interface Surveyed {
   pages: readonly SurveyedPage[];
   prices: Prices;
   incomplete: Incomplete[];
-  /** Addresses that were refused to what no page's log shows. */
-  unlisted: string[];
+  browserVersion: string;
   startedAt: Date;
   /** `performance.now`. */
   begunAtMs: number;
 }
 
 function toRun(
-  { site, browser, options, stages, faults }: AuditContext,
-  { world, pages, prices, incomplete, unlisted, startedAt, begunAtMs }: Surveyed,
+  { site, browser, options, stages, faults, memory }: AuditContext,
+  { world, pages, prices, incomplete, browserVersion, startedAt, begunAtMs }: Surveyed,
 ): { run: Run; finished: Facts } {
   const judgement = judge(stages.checks, world);
   const { trifles, facts } = judgement;
@@ -179,19 +204,19 @@ function toRun(
       leadsTo === undefined ? [] : [{ page: record.path, to: leadsTo }],
     ),
     refused: countRefused(
-      pages.map(({ record, refused }) => ({ page: record.path, urls: refused })),
-      unlisted,
+      pages.map(({ record, refused, unlisted }) => ({ page: record.path, urls: refused, unlisted })),
     ),
     strangeTraffic: strangeTraffic(site, options.traffic),
     incomplete: sortIncomplete([...incomplete, ...faults.list], options.screens),
     meta: {
       tool: options.toolVersion,
-      browser: `Chromium ${browser.version}`,
+      browser: `Chromium ${browserVersion}`,
       encoder: encoderVersions(),
       startedAt: startedAt.toISOString(),
       // Of a clock that nobody sets.
       elapsedMs: Math.round(performance.now() - begunAtMs),
       browserRestarts: browser.restarts,
+      looks: memory.counts,
     },
   };
   return { run, finished: facts };

@@ -15,9 +15,11 @@ import type { Wishes } from '../core/judging/facts.js';
 import type { ExceptionRule } from '../core/judging/exceptions.js';
 import type { ReachCurve } from '../core/layout/reach.js';
 import type { Screen } from '../core/run/index.js';
+import type { KeptValues } from '../cache/index.js';
 import { MeasuredCache, readImageFacts, type Measurer } from '../images/index.js';
 import type { Site } from '../site/index.js';
 import { ImageStore } from './image-store.js';
+import type { PageMemory } from './page-memory.js';
 import { pageWeights } from './traffic.js';
 import { SiteUrls } from './site-urls.js';
 
@@ -48,8 +50,12 @@ export interface AuditOptions {
   encode: 'none' | 'enough' | 'all';
   /** Encodes stop after work that takes so long on an ordinary processor, ms. */
   encodeLimitMs?: number;
-  /** Where measurements are kept; undefined keeps none. */
+  /** Where measurements of pictures and what was seen of pages are kept; undefined keeps none. */
   cacheFolder?: string;
+  /** Looks at every page anew, whatever is kept of it. */
+  fresh?: boolean;
+  /** Files of the same size and times as before are taken to be the same; they are if left out. */
+  trustTimes?: boolean;
   stages?: Partial<Stages>;
   /** Once aborted nothing new is begun; what is open is finished. */
   interrupted?: AbortSignal;
@@ -89,6 +95,8 @@ export class AuditContext {
     readonly browser: Browser,
     readonly options: AuditOptions,
     readonly progress: Progress,
+    readonly memory: PageMemory,
+    kept: KeptValues,
   ) {
     this.urls = new SiteUrls(site.origin);
     this.stages = {
@@ -100,7 +108,7 @@ export class AuditContext {
       readFacts: readImageFacts,
       ...options.stages,
     };
-    this.images = new ImageStore(site, this.urls, new MeasuredCache(options.cacheFolder), this.stages);
+    this.images = new ImageStore(site, this.urls, new MeasuredCache(kept), this.stages);
     this.weights = pageWeights(site, options.traffic);
     this.inBrowser = pLimit(options.atOnce);
   }

@@ -12,6 +12,11 @@ import type { Stages } from './context.js';
 import type { Site } from '../site/index.js';
 import type { SiteUrls } from './site-urls.js';
 
+function isFacts(value: unknown): value is ImageFile {
+  const { format, width } = (value ?? {}) as Partial<ImageFile>;
+  return typeof format === 'string' && typeof width === 'number';
+}
+
 /** The image files of a site: facts read once, prices measured a few at a time. */
 export class ImageStore {
   readonly #facts = new Map<string, ImageFile>();
@@ -63,7 +68,13 @@ export class ImageStore {
 
   /** A few at a time: a page may show sixty files of 10 MB. */
   #factsOf(url: string, file: string): Promise<ImageFile> {
-    return this.#fewAtOnce(async () => this.#readFacts(url, await this.site.read(file)));
+    return this.#fewAtOnce(async () => {
+      const hash = await this.site.hashOf(file);
+      const read = async () => this.#readFacts(url, await this.site.read(file));
+      const facts =
+        hash === undefined ? await read() : await this.cache.remember(hash, 'facts', isFacts, read);
+      return { ...facts, url };
+    });
   }
 
   /**

@@ -47,11 +47,17 @@ async function sweepPage(
   });
   if (context.interrupted) return failed('the audit was interrupted');
   const sweepOnce = async (): Promise<SweptPages> => {
-    const record = await context.stages.sweep(browser, {
-      url: site.origin + path,
-      limitMs: options.pageLimitMs * patience,
-      allows,
-    });
+    const record = await context.memory.remember(
+      { what: 'sweep', page: path, conditions: { otherHosts: options.allowOtherHosts } },
+      (watch) =>
+        context.stages.sweep(browser, {
+          url: site.origin + path,
+          limitMs: options.pageLimitMs * patience,
+          allows,
+          watch,
+        }),
+      ({ problem }) => problem === undefined,
+    );
     if (record.problem !== undefined) return failed(record.problem);
     return {
       sweeps: placementsIn(record, known).flatMap(({ placement, node }) =>

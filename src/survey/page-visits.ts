@@ -12,6 +12,7 @@ import type {
 import { findSourceElements, readText, type Page } from '../site/index.js';
 import type { AuditContext } from './context.js';
 import { readPixels } from '../images/index.js';
+import type { LookWatch } from './page-memory.js';
 import { buildPlacements, parsedImage } from './placements.js';
 import { pickOf } from './pick-of.js';
 import { readStylePlaces } from './style-places.js';
@@ -26,6 +27,7 @@ export interface SurveyedPage {
   /** The page that it leads to instead of showing something itself. */
   leadsTo: string | undefined;
   refused: string[];
+  unlisted: string[];
   incomplete: Incomplete[];
   /** How its elements are known again in another load. */
   known: KnownElements;
@@ -72,6 +74,7 @@ function nothingSurveyed({ options, weights }: AuditContext, { path, file }: Pag
     known: { byKey: new Map(), documentOf: () => undefined },
     leadsTo: undefined,
     refused: [],
+    unlisted: [],
     incomplete: [],
   };
 }
@@ -125,6 +128,7 @@ async function surveyWhole(context: AuditContext, page: Page): Promise<SurveyedP
     known: { byKey, documentOf },
     leadsTo: visits.flatMap(({ summary }) => summary.leadsTo ?? [])[0],
     refused: visits.flatMap(({ summary }) => summary.refused),
+    unlisted: visits.flatMap(({ summary }) => summary.unlisted),
     incomplete: [
       ...withoutScript.incomplete,
       ...visits.flatMap(({ screen, summary }) =>
@@ -168,26 +172,37 @@ async function documentsOf(
 async function visitPage(context: AuditContext, page: Page, screen: Screen): Promise<VisitSummary> {
   if (context.interrupted)
     return { ...nothingSeen(screen.name, 'unseen'), incomplete: ['not visited: the audit was interrupted'] };
-  const { site, browser, options, urls, allows, progress, stages } = context;
+  const { site, browser, options, urls, allows, progress, stages, memory } = context;
+  const { name, share: _, ...view } = screen;
   const order = {
     url: site.origin + page.path,
     screen,
     limitMs: options.pageLimitMs,
     allows,
-    sizeOf: (address: string) => sizeOf(context, address),
     pickOf: (element: ObservedPlacement, baseUrl: string) => pickOf(element, baseUrl, screen),
     ...(options.match === undefined ? {} : { match: options.match }),
   };
   try {
-    return await context.twice(
-      async () => {
-        const record = await stages.visit(browser, order);
-        const held =
-          record.heldView && (await readPixels(record.heldView, screen.width).catch(() => undefined));
-        return summarise(record, { screen: screen.name, url: order.url, urls, heldView: held });
-      },
-      (why) => ({ ...nothingSeen(screen.name, 'unseen'), incomplete: [why] }),
+    const look = async (watch: LookWatch): Promise<VisitSummary> => {
+      const sizeOf = (address: string) => sizeOfImage(context, address, watch);
+      const record = await stages.visit(browser, { ...order, sizeOf, watch });
+      const held =
+        record.heldView && (await readPixels(record.heldView, screen.width).catch(() => undefined));
+      const summary = summarise(record, { screen: name, url: order.url, urls, heldView: held });
+      return { ...summary, unlisted: [...watch.refused].sort() };
+    };
+    const conditions = { view, match: options.match ?? [], otherHosts: options.allowOtherHosts };
+    const seen = await context.twice(
+      () =>
+        memory.remember(
+          { what: 'visit', page: page.path, conditions },
+          look,
+          ({ incomplete, visit: { state } }) => incomplete.length === 0 && state !== 'unseen',
+        ),
+      (why) => ({ ...nothingSeen(name, 'unseen'), incomplete: [why] }),
     );
+    // It may have been seen by another run, in which the screen has another name.
+    return { ...seen, visit: { ...seen.visit, screen: name } };
   } catch (cause) {
     context.faults.note(`the visit on ${screen.name}`, { page: page.path }, cause);
     return nothingSeen(screen.name, 'unseen');
@@ -212,18 +227,26 @@ async function lookWithoutScript(context: AuditContext, page: Page): Promise<Scr
     incomplete: [{ page: page.path, screen: screen.name, why: `without script: ${why}` }],
   });
   try {
-    return await context.twice<Scriptless>(async () => {
-      const fetched = await context.stages.visitWithoutScript(browser, order);
+    const look = async (watch: LookWatch): Promise<Scriptless> => {
+      const fetched = await context.stages.visitWithoutScript(browser, { ...order, watch });
       const shown = [...new Set(fetched.map((url) => urls.shorten(url)))].sort();
       return { seen: { urls: shown }, incomplete: [] };
-    }, failed);
+    };
+    const { name: _, share: _share, ...view } = screen;
+    const what = {
+      what: 'without script',
+      page: page.path,
+      conditions: { view, otherHosts: options.allowOtherHosts },
+    };
+    return await context.twice<Scriptless>(() => context.memory.remember(what, look, () => true), failed);
   } catch (cause) {
     return failed(causeInWords(cause));
   }
 }
 
 /** The size that an image of this site has, from its file. */
-async function sizeOf({ urls, images }: AuditContext, address: string) {
+async function sizeOfImage({ urls, images }: AuditContext, address: string, watch: LookWatch) {
+  if (urls.isOwn(address)) watch.onAsked(address);
   const url = urls.shorten(address);
   await images.read([url]);
   const file = images.fileOf(url);

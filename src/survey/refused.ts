@@ -1,25 +1,26 @@
 import type { RefusedRequest } from '../core/run/index.js';
 
-/**
- * Counts the requests to other hosts that were refused, by host.
- * @param unlisted addresses that workers, sockets and the like asked for: nobody can say for which page
- */
-export function countRefused(
-  pages: readonly { page: string; urls: readonly string[] }[],
-  unlisted: readonly string[] = [],
-): RefusedRequest[] {
+/** What was refused to a page. */
+export interface RefusedToPage {
+  page: string;
+  urls: readonly string[];
+  /** Hosts that its workers, sockets and the like asked: how often, nobody can say. */
+  unlisted: readonly string[];
+}
+
+/** Counts the requests to other hosts that were refused, by host. */
+export function countRefused(pages: readonly RefusedToPage[]): RefusedRequest[] {
   const hosts = new Map<string, { requests: number; pages: Set<string> }>();
-  for (const { page, urls } of pages) {
-    for (const url of urls) {
-      const host = hostOf(url);
-      const entry = hosts.get(host) ?? { requests: 0, pages: new Set<string>() };
-      entry.requests++;
-      entry.pages.add(page);
-      hosts.set(host, entry);
-    }
+  const note = (host: string, page: string, requests: number) => {
+    const entry = hosts.get(host) ?? { requests: 0, pages: new Set<string>() };
+    entry.requests += requests;
+    entry.pages.add(page);
+    hosts.set(host, entry);
+  };
+  for (const { page, urls, unlisted } of pages) {
+    for (const url of urls) note(hostOf(url), page, 1);
+    for (const host of unlisted) note(hostOf(`http://${host}/`), page, 0);
   }
-  for (const host of new Set(unlisted.map(hostOf)))
-    if (!hosts.has(host)) hosts.set(host, { requests: 0, pages: new Set() });
   return [...hosts]
     .map(([host, entry]) => ({ host, requests: entry.requests, pages: [...entry.pages].sort() }))
     .sort((a, b) => (a.host < b.host ? -1 : 1));

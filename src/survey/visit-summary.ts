@@ -28,6 +28,8 @@ export interface VisitSummary {
   /** Style sheets that were asked for, as paths. */
   sheets: string[];
   refused: string[];
+  /** Hosts that were refused to what no page's log shows: workers, sockets, what is fetched in advance. */
+  unlisted: string[];
   incomplete: string[];
   /** By the selectors that the releases name: the node behind each. */
   released: ReadonlyMap<string, string>;
@@ -118,11 +120,11 @@ export function summarise(record: VisitRecord, { screen, url, urls, heldView }: 
       .filter(({ resource }) => resource === 'Stylesheet')
       .map((request) => urls.shorten(request.url)),
     refused: record.refused,
+    unlisted: [],
     incomplete: record.incomplete,
   };
 }
 
-/** Whether two addresses show one document: a script may change query and fragment, and hosts leave out "index.html". */
 /** A visit of which there is nothing to count. */
 export function nothingSeen(screen: string, state: 'redirected' | 'unseen'): VisitSummary {
   const none = { downloads: 0, bytes: 0 };
@@ -147,6 +149,7 @@ export function nothingSeen(screen: string, state: 'redirected' | 'unseen'): Vis
     sheets: [],
     scripted: false,
     refused: [],
+    unlisted: [],
     incomplete: [],
   };
 }

@@ -61,7 +61,7 @@ describe('the demo', function () {
     const first = await yukkuri(['demo', '--json', file]);
     expect(first.code, first.err).to.equal(0);
     run = readRun(JSON.parse(await readFile(file, 'utf8')));
-    const second = await yukkuri(['demo', '--json', ...again.flatMap((path) => ['--page', path])]);
+    const second = await yukkuri(['demo', '--json', '--fresh', ...again.flatMap((path) => ['--page', path])]);
     rerun = readRun(JSON.parse(second.out));
   });
 

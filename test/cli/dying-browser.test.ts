@@ -37,7 +37,7 @@ describe('a browser that dies in mid-run', function () {
         'a.jpg': await photo(40, 30),
       });
       const screens = ['--screen', 'phone=400x800@2,share=0.5', '--screen', 'desk=1000x800@1,share=0.5'];
-      const options = ['--json', '--at-once', '1', '--encode', 'none', ...screens];
+      const options = ['--json', '--fresh', '--at-once', '1', '--encode', 'none', ...screens];
       const running = execa(process.execPath, [program, 'audit', folder, ...options], { reject: false });
       let killed = 0;
       while (killed === 0 && (running.exitCode ?? null) === null) {

@@ -1,4 +1,5 @@
 import { expect } from 'chai';
+import { KeptValues } from '../../dist/src/cache/index.js';
 import { Measurer, MeasuredCache, measureOrder, unknownFile } from '../../dist/src/images/index.js';
 
 const file = { ...unknownFile('/a', 1, 'a', ''), width: 4000, height: 3000, format: 'jpeg' };
@@ -8,7 +9,7 @@ const order = (width: number) =>
 describe('measurements of large pictures', () => {
   it('are made one after the other where they are too large together', async () => {
     let [now, most] = [0, 0];
-    const measurer = new Measurer(new MeasuredCache(undefined), async () => {
+    const measurer = new Measurer(new MeasuredCache(new KeptValues(undefined)), async () => {
       most = Math.max(most, ++now);
       await new Promise((resolve) => setTimeout(resolve, 20));
       now--;

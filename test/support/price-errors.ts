@@ -1,4 +1,5 @@
 import { PriceList } from '../../src/core/bytes/price-list.js';
+import { KeptValues } from '../../dist/src/cache/index.js';
 import { measureOrder, MeasuredCache, Measurer, readImageFacts } from '../../dist/src/images/index.js';
 import type { DrawnPicture } from './varied-pictures.js';
 
@@ -25,7 +26,7 @@ export async function priceErrors(
   between: readonly number[],
   formats: readonly string[],
 ): Promise<PriceError[]> {
-  const measurer = new Measurer(new MeasuredCache(undefined));
+  const measurer = new Measurer(new MeasuredCache(new KeptValues(undefined)));
   try {
     const found = await Promise.all(
       pictures.map(async ({ name, content }) => {
@@ -66,7 +67,7 @@ export async function sameSizeErrors(
   width: number,
   formats: readonly string[],
 ): Promise<PriceError[]> {
-  const measurer = new Measurer(new MeasuredCache(undefined));
+  const measurer = new Measurer(new MeasuredCache(new KeptValues(undefined)));
   const ask = async (name: string, content: Buffer, widths: readonly number[]) => {
     const file = await readImageFacts(`/${name}`, content);
     const order = measureOrder(file, { widths, looks: 73, formats, drawings: [] });

@@ -24,6 +24,18 @@ export function sourceAttributes(
  * @returns undefined when there is none
  */
 export function readImageMarkup(html: string): ImageMarkup | undefined {
+  if (read.has(html)) return read.get(html);
+  const markup = parseImageMarkup(html);
+  if (read.size >= mostRead) read.clear();
+  read.set(html, markup);
+  return markup;
+}
+
+/** The same few texts are read again and again while a site is judged. */
+const read = new Map<string, ImageMarkup | undefined>();
+const mostRead = 2000;
+
+function parseImageMarkup(html: string): ImageMarkup | undefined {
   const image = findImage(parseFragment(html).childNodes);
   if (!image) return undefined;
   const parent = image.parentNode;

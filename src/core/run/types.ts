@@ -197,4 +197,6 @@ export interface RunMeta {
   elapsedMs: number;
   /** How often the browser died and was started anew. */
   browserRestarts: number;
+  /** By what was done with pages (`visit`, `sweep`, `without script`): how often it was done, and how often what was seen before still held. */
+  looks?: Record<string, { made: number; remembered: number }>;
 }

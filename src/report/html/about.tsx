@@ -1,6 +1,7 @@
 import { bytesInWords, count, group, percent } from '../../core/wording/words.js';
 import type { Run } from '../../core/run/index.js';
 import { leftOutInWords } from '../left-out-words.js';
+import { rememberedInWords } from '../remembered-words.js';
 import { Foreign } from './parts.js';
 
 const mostNamed = 40;
@@ -133,7 +134,7 @@ export function About({ run, notes }: { run: Readonly<Run>; notes: readonly stri
         {meta.browserRestarts > 0
           ? `, the browser died and was started anew ${count(meta.browserRestarts, 'time')}`
           : ''}
-        .
+        . {rememberedInWords(run)}
       </p>
       <dl class="small">
         <dt>expected</dt>
