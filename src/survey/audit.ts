@@ -8,7 +8,7 @@ import { Exceptions } from '../core/judging/exceptions.js';
 import { writeFixes } from '../core/judging/fixes.js';
 import { judge } from '../core/judging/judge.js';
 import { wasSeen } from '../core/bytes/visit-weights.js';
-import type { Incomplete, Run, Screen } from '../core/run/index.js';
+import type { Incomplete, Run, Screen, SweepTemplate } from '../core/run/index.js';
 import { encoderVersions } from '../images/index.js';
 import type { Site } from '../site/index.js';
 import { SiteUrls } from './site-urls.js';
@@ -62,6 +62,7 @@ export async function audit(site: Site, options: AuditOptions, progress: Progres
     const { run, finished } = toRun(context, {
       world,
       pages,
+      sweptTemplates: swept.templates,
       prices,
       incomplete,
       browserVersion,
@@ -159,6 +160,7 @@ async function priceWorld(
 interface Surveyed {
   world: World;
   pages: readonly SurveyedPage[];
+  sweptTemplates: SweepTemplate[];
   prices: Prices;
   incomplete: Incomplete[];
   browserVersion: string;
@@ -169,7 +171,7 @@ interface Surveyed {
 
 function toRun(
   { site, browser, options, stages, faults, memory }: AuditContext,
-  { world, pages, prices, incomplete, browserVersion, startedAt, begunAtMs }: Surveyed,
+  { world, pages, sweptTemplates, prices, incomplete, browserVersion, startedAt, begunAtMs }: Surveyed,
 ): { run: Run; finished: Facts } {
   const judgement = judge(stages.checks, world);
   const { trifles, facts } = judgement;
@@ -190,6 +192,7 @@ function toRun(
     placements: [...facts.placements],
     files: [...facts.files.values()].sort(byUrl),
     sweeps: [...facts.sweeps.values()],
+    sweptTemplates,
     prices: [...prices.prices.values()].sort(byUrl),
     pricing: summarisePricing(prices, options.looks, fixes),
     picks: comparePicks(facts.placements, 'at-least', facts.files),

@@ -5,48 +5,72 @@ import { identify } from './identity.js';
 import type { KnownElements, SurveyedPage } from './page-visits.js';
 import { observedIn } from './visit-summary.js';
 import { wantsSizes } from './wants-sizes.js';
+import { slotSigns } from '../core/templates/shared-sweeps.js';
+import { sweepTemplates, type PageToSweep, type SweptOnce } from './swept-templates.js';
 import { toSlotSweep } from './sweeps.js';
 
 /** A sweep looks at a hundred widths and more: it may take so many times as long as one visit. */
 const patience = 4;
 
-export interface SweptPages {
-  sweeps: SlotSweep[];
+export interface SweptPages extends SweptOnce {
   incomplete: Incomplete[];
 }
 
-/** Sweeps the pages on which a source-size list is, or should be, written. */
+/** Sweeps the pages on which a source-size list is, or should be, written; of pages of one skeleton a few for all. */
 export async function sweepPages(
   context: AuditContext,
   surveyed: readonly SurveyedPage[],
 ): Promise<SweptPages> {
   const { images, progress, options } = context;
-  const pages = surveyed.filter(({ placements }) =>
-    placements.some((placement) => wantsSizes(placement, images.files, options.wishes.trifles)),
+  const wanted = new Map(
+    surveyed.flatMap((page) => {
+      const own = page.placements.filter((each) => wantsSizes(each, images.files, options.wishes.trifles));
+      return own.length > 0 ? [[page.record.path, { page, placements: own }] as const] : [];
+    }),
   );
-  progress.begin('sweeps', pages.length);
-  const swept = await Promise.all(
-    pages.map((page) =>
-      context.inBrowser(() => sweepPage(context, page).finally(() => progress.step(page.record.path))),
-    ),
+  progress.begin('sweeps', wanted.size);
+  const incomplete: Incomplete[] = [];
+  const pages = [...wanted.values()].map(
+    ({ page: { record, skeleton, contentHash }, placements }): PageToSweep => ({
+      path: record.path,
+      skeleton,
+      contentHash,
+      signs: placements.map((placement) => ({
+        id: placement.id,
+        signs: slotSigns(placement, options.screens),
+      })),
+    }),
   );
-  return {
-    sweeps: swept.flatMap(({ sweeps }) => sweeps),
-    incomplete: swept.flatMap(({ incomplete }) => incomplete),
-  };
+  const swept = await sweepTemplates(
+    pages,
+    async (path) => {
+      const found = wanted.get(path);
+      if (!found) return undefined;
+      const ids = new Set(found.placements.map(({ id }) => id));
+      const { sweeps, problem } = await context.inBrowser(() => sweepPage(context, found.page, ids));
+      if (problem !== undefined) incomplete.push({ page: path, screen: null, why: problem });
+      return sweeps && new Map(sweeps.map((each) => [each.placement, each]));
+    },
+    (path) => progress.step(path),
+  );
+  return { ...swept, incomplete };
+}
+
+interface SweptPage {
+  /** Undefined where it could not be swept. */
+  sweeps: SlotSweep[] | undefined;
+  problem?: string;
 }
 
 async function sweepPage(
   context: AuditContext,
   { record: { path }, known }: SurveyedPage,
-): Promise<SweptPages> {
-  const { site, browser, options, allows, images } = context;
-  const failed = (why: string): SweptPages => ({
-    sweeps: [],
-    incomplete: [{ page: path, screen: null, why: `not swept: ${why}` }],
-  });
+  wanted: ReadonlySet<string>,
+): Promise<SweptPage> {
+  const { site, browser, options, allows } = context;
+  const failed = (why: string): SweptPage => ({ sweeps: undefined, problem: `not swept: ${why}` });
   if (context.interrupted) return failed('the audit was interrupted');
-  const sweepOnce = async (): Promise<SweptPages> => {
+  const sweepOnce = async (): Promise<SweptPage> => {
     const record = await context.memory.remember(
       { what: 'sweep', page: path, conditions: { otherHosts: options.allowOtherHosts } },
       (watch) =>
@@ -61,12 +85,11 @@ async function sweepPage(
     if (record.problem !== undefined) return failed(record.problem);
     return {
       sweeps: placementsIn(record, known).flatMap(({ placement, node }) =>
-        wantsSizes(placement, images.files, options.wishes.trifles)
+        wanted.has(placement.id)
           ? (context.faults.attempt('fitting sizes', placement, () => toSlotSweep(placement, node, record)) ??
             [])
           : [],
       ),
-      incomplete: [],
     };
   };
   try {
@@ -74,7 +97,7 @@ async function sweepPage(
   } catch (cause) {
     if (cause instanceof BrowserError) throw cause;
     context.faults.note('the sweep', { page: path }, cause);
-    return { sweeps: [], incomplete: [] };
+    return { sweeps: undefined };
   }
 }
 

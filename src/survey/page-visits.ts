@@ -1,3 +1,5 @@
+import { createHash } from 'node:crypto';
+import { skeletonOf } from '../core/templates/skeleton.js';
 import { causeInWords } from '../core/wording/words.js';
 import { BrowserError, type ObservedPlacement } from '../browser/index.js';
 import { candidateUrls } from '../core/markup/index.js';
@@ -31,6 +33,10 @@ export interface SurveyedPage {
   incomplete: Incomplete[];
   /** How its elements are known again in another load. */
   known: KnownElements;
+  /** What it has in common with the other pages of its template: a hash of its skeleton; empty where its file was not read. */
+  skeleton: string;
+  /** SHA-256 of its file, hexadecimal; empty where it was not read. */
+  contentHash: string;
 }
 
 export interface KnownElements {
@@ -72,6 +78,8 @@ function nothingSurveyed({ options, weights }: AuditContext, { path, file }: Pag
     placements: [],
     matched: new Map(),
     known: { byKey: new Map(), documentOf: () => undefined },
+    skeleton: '',
+    contentHash: '',
     leadsTo: undefined,
     refused: [],
     unlisted: [],
@@ -126,6 +134,8 @@ async function surveyWhole(context: AuditContext, page: Page): Promise<SurveyedP
     placements,
     matched: new Map((options.match ?? []).map((selector) => [selector, chosenBy(selector)])),
     known: { byKey, documentOf },
+    contentHash: hashed(html),
+    skeleton: hashed(skeletonOf(html, (address) => urls.resolve(address, new URL(base, site.origin).href))),
     leadsTo: visits.flatMap(({ summary }) => summary.leadsTo ?? [])[0],
     refused: visits.flatMap(({ summary }) => summary.refused),
     unlisted: visits.flatMap(({ summary }) => summary.unlisted),
@@ -147,6 +157,8 @@ function withNames(
   const releases = seen.shift.releases.map((each) => ({ ...each, selectors: each.selectors.map(nameOf) }));
   return { ...seen, shift: { ...seen.shift, releases } };
 }
+
+const hashed = (text: string) => createHash('sha256').update(text).digest('hex');
 
 /** The files behind a page and behind the frames of this site that it holds. */
 async function documentsOf(

@@ -199,6 +199,15 @@ export const runSchema = closed({
       holds: share(),
       worst: number().min(0).required(),
       constant: number().nullable().defined(),
+      like: string(),
+    }),
+  ),
+  sweptTemplates: newerList(
+    closed({
+      pages: whole(),
+      swept: list(text()),
+      checked: list(text()),
+      agrees: boolean().required(),
     }),
   ),
   prices: list(

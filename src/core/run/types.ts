@@ -26,6 +26,8 @@ export interface Run {
   placements: Placement[];
   files: ImageFile[];
   sweeps: SlotSweep[];
+  /** Skeletons of which only some pages were swept; none in runs of before. */
+  sweptTemplates?: SweepTemplate[];
   prices: PicturePrice[];
   pricing: PricingSummary;
   picks: PickAgreement;
@@ -115,6 +117,19 @@ export interface SlotSweep {
   worst: number;
   /** The only width at which the picture is drawn, CSS px, if it has one. */
   constant: number | null;
+  /** The placement of another page of the same skeleton that was swept instead of this one. */
+  like?: string;
+}
+
+/** Pages of one skeleton, of which only some were swept. */
+export interface SweepTemplate {
+  pages: number;
+  /** Paths of the pages that were swept for all of them. */
+  swept: string[];
+  /** Paths of those that were swept to check the others. */
+  checked: string[];
+  /** Whether those are laid out as was expected; if not, all pages of the skeleton were swept. */
+  agrees: boolean;
 }
 
 export interface PickAgreement {
