@@ -35,6 +35,7 @@ export async function layoutsAt(browser: Browser, order: LayoutOrder): Promise<L
     await withPage(browser, { ...order, screen }, async (page) => {
       await page.load(order.url);
       page.departures.close();
+      await page.call('stopPainting');
       await page.release();
       await page.quiet('waiting for the page to settle');
       for (const width of order.widths) {

@@ -7,6 +7,7 @@ export const stepsInWords: Record<keyof InPage, string> = {
   settle: 'waiting for it to be drawn',
   motionEnds: 'waiting for things to stop moving',
   paintsReported: 'waiting for its images to be painted',
+  stopPainting: 'keeping it from being painted',
   scrollTo: 'scrolling it',
   slotSizes: 'taking the sizes of its images',
   widthsFromFile: 'looking which images are as wide as their files',

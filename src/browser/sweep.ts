@@ -88,6 +88,7 @@ export async function sweep(browser: Browser, order: SweepOrder): Promise<SweepR
 async function sweepPage(page: MeasuredPage, order: SweepOrder, record: SweepRecord): Promise<void> {
   await page.load(order.url);
   page.departures.close();
+  await page.call('stopPainting');
   await page.release();
   await page.quiet('waiting for the page to settle before the sweep');
   // What comes by a timer is there before the widths are measured.

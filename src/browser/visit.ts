@@ -145,6 +145,7 @@ async function walkThrough(
   await page.staysHere('waiting where the page leads');
   page.departures.close();
   if (!sameDocument(page.departures.destination, url)) return;
+  await page.call('stopPainting');
   page.log.leaveAlone();
   await page.runTimersAhead(timersRunAheadMs, async () => void record.later.push(await page.measure()));
   page.log.moveTo(0);

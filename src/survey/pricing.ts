@@ -1,7 +1,7 @@
 import { causeInWords } from '../core/wording/words.js';
 import { planProbes, wantsOwnSize } from '../core/bytes/probe-plan.js';
 import { PriceList } from '../core/bytes/price-list.js';
-import { isEconomical, wantedPrices, type WantedPrice } from '../core/pricing/pricing-plan.js';
+import { glanceWidths, isEconomical, wantedPrices, type WantedPrice } from '../core/pricing/pricing-plan.js';
 import { isSettled } from '../core/pricing/settled.js';
 import { factsOf, type Facts, type World } from '../core/judging/facts.js';
 import type { Fix } from '../core/run/index.js';
@@ -127,13 +127,7 @@ async function measureOne(
   }
 }
 
-/**
- * Near its own size the least that the picture can weigh is known closely; nearer still an encode would be compared with the file's
- * own faults.
- */
-const glanceShare = 0.9;
-
-/** A file in the newest format that needs no other width is worth one encode first: mostly it ends there. */
+/** A file in the newest format that needs no other width is worth an encode or two first: mostly it ends there. */
 async function glanceAt(
   { images, options }: AuditContext,
   { file, widths }: WantedPrice,
@@ -143,16 +137,19 @@ async function glanceAt(
   const delivered = deliveredOf(file, facts);
   if (file.format !== newest || file.lossless || widths.make.length > 0 || delivered.length === 0)
     return 'unknown';
-  const width = Math.max(16, Math.round(file.width * glanceShare));
-  const { formats } = await images.measure(
-    file,
-    measureOrder(file, { widths: [width], looks: options.looks, formats: [], drawings: [] }),
-  );
-  const point = formats[file.format]?.[0];
+  const order = measureOrder(file, {
+    widths: glanceWidths(
+      file.width,
+      delivered.map(({ width }) => width),
+    ),
+    looks: options.looks,
+    formats: [],
+    drawings: [],
+  });
+  const { formats } = await images.measure(file, order);
+  const glances = formats[file.format] ?? [];
   const { trifleShare } = facts.wishes.trifles;
-  return point && delivered.every((each) => isEconomical(each, point, trifleShare))
-    ? 'economical'
-    : 'unknown';
+  return delivered.every((each) => isEconomical(each, glances, trifleShare)) ? 'economical' : 'unknown';
 }
 
 /** The files that are delivered where this one is the best source. */

@@ -12,6 +12,7 @@ import type { InPage, Measurement } from './protocol.js';
 import { pictureWraps } from './picture-wraps.js';
 import { framePlace } from './frame-place.js';
 import { scrollInner, scrollMain, scrollRange, wholeHeight } from './scrolling.js';
+import { asPainted, stopPainting } from './unpainted.js';
 import { withinMs } from './within.js';
 import { forgetRules } from './style-rules.js';
 
@@ -84,7 +85,7 @@ const measurement = (): Measurement => ({
 const inPage: InPage = {
   measure: () => {
     forgetRules();
-    return measurement();
+    return asPainted(measurement);
   },
   settle: async (frames) => {
     if (fontsAwaited)
@@ -92,6 +93,7 @@ const inPage: InPage = {
     for (let count = 0; count < frames; count++) await frame();
   },
   paintsReported,
+  stopPainting,
   motionEnds,
   slotSizes,
   widthsFromFile,
@@ -109,7 +111,7 @@ const inPage: InPage = {
   scrollInner,
   framePlace,
   elementBoxes,
-  pictureWraps,
+  pictureWraps: () => asPainted(pictureWraps),
 };
 
 Object.assign(globalThis, { yukkuri: inPage });

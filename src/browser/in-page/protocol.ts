@@ -140,6 +140,8 @@ export interface InPage {
   motionEnds(mostMs: number): Promise<void>;
   /** Waits until images of the first view are decoded, painted and reported as paints. */
   paintsReported(): Promise<void>;
+  /** Lets nothing of the page be painted from here on. */
+  stopPainting(): void;
   scrollTo(y: number): void;
   /** Slots of all placements by node, null where there is no box. */
   slotSizes(): Record<string, SweptSize | null>;

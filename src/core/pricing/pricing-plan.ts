@@ -6,6 +6,7 @@ import type { CandidateProposal } from '../plan/proposal.js';
 import { reachOfDownload } from '../plan/taken.js';
 import type { ImageFile, Placement, Screen } from '../run/types.js';
 import { estimateErrors } from '../bytes/price-list.js';
+import { sameSize } from '../bytes/probe-plan.js';
 import { mostlyContainer } from '../bytes/trifles.js';
 
 /** A picture whose prices are worth knowing. */
@@ -130,18 +131,51 @@ function widthsOn(placement: Placement, screen: Screen, facts: Facts): number[] 
 /** Bytes grow with a power of the number of pixels between these two. */
 const [flattest, steepest] = [0.56, 1.03];
 
+/** A cheap encode at equal looks of a smaller version: its bytes, and its width in device px. */
+export interface Glance {
+  bytes: number;
+  width: number;
+}
+
+/** The widths at which a picture is glanced at, so that its files are judged from near by, px: the smallest of them, and the picture itself. */
+export function glanceWidths(own: number, delivered: readonly number[]): number[] {
+  // Near its own size the least that the picture can weigh is known closely; nearer still an encode would be compared with the file's own faults.
+  const near = Math.max(smallestGlance, Math.round(own * sameSize));
+  const smaller = delivered.filter((width) => width <= own * sameSize && width >= smallestGlance);
+  const widths = delivered.some((width) => width > own * sameSize) ? [near] : [Math.max(...smaller, smallestGlance)];
+  const [least] = [...smaller].sort((a, b) => a - b);
+  if (least !== undefined && !widths.some((width) => width / least < farOff)) widths.unshift(least);
+  return widths;
+}
+
+const smallestGlance = 16;
+/** Two widths within this ratio are judged from one glance. */
+const farOff = 1.5;
+
 /**
- * Whether a file cannot be a finding of heavier encoding, judged from one cheap encode at equal looks: even if the picture's bytes grow as
+ * Whether a file cannot be a finding of heavier encoding, judged from cheap encodes at equal looks: even if the picture's bytes grow as
  * little as those of any picture, its own are no more than needed.
- * @param glance bytes at equal looks of a smaller version, and its width in device px
  */
 export function isEconomical(
   { bytes, width }: { bytes: number; width: number },
-  glance: { bytes: number; width: number },
+  glances: readonly Glance[],
   worthwhileShare: number,
 ): boolean {
-  const ratio = (width / glance.width) ** 2;
-  const least = glance.bytes * ratio ** (ratio >= 1 ? flattest : steepest);
+  const below = glances.filter((each) => each.width <= width).sort((a, b) => b.width - a.width)[0];
+  const above = glances.filter((each) => each.width >= width).sort((a, b) => a.width - b.width)[0];
+  const worth = bytes * (1 - worthwhileShare);
+  if (below && above) return worth <= between(below, above, width);
+  const nearest = below ?? above;
+  if (!nearest) return false;
+  const ratio = (width / nearest.width) ** 2;
+  const least = nearest.bytes * ratio ** (ratio >= 1 ? flattest : steepest);
   // A claim from there would be an estimate, and decided on its pessimistic side.
-  return bytes * (1 - worthwhileShare) <= least * (1 + estimateErrors.beyond);
+  return worth <= least * (1 + estimateErrors.beyond);
+}
+
+/** Bytes on the straight line through two points, in logarithms of both. */
+function between(below: Glance, above: Glance, width: number): number {
+  if (below.width === above.width) return below.bytes;
+  const way = Math.log(width / below.width) / Math.log(above.width / below.width);
+  return below.bytes * (above.bytes / below.bytes) ** way;
 }

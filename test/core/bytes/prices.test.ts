@@ -1,6 +1,6 @@
 import { expect } from 'chai';
 import { PriceList } from '../../../src/core/bytes/price-list.js';
-import { isEconomical } from '../../../src/core/pricing/pricing-plan.js';
+import { glanceWidths, isEconomical } from '../../../src/core/pricing/pricing-plan.js';
 import { planProbes, standardQuality } from '../../../src/core/bytes/probe-plan.js';
 import { weighPicture } from '../../../src/core/bytes/weighing.js';
 import type { ImageFile, PicturePrice } from '../../../src/core/run/index.js';
@@ -87,9 +87,31 @@ describe('the plan of encodes', () => {
   });
 
   it('needs no more than a glance at what cannot become a finding', () => {
-    const glance = { bytes: 50_000, width: 900 };
+    const glance = [{ bytes: 50_000, width: 900 }];
     expect(isEconomical({ bytes: 60_000, width: 1000 }, glance, 0.15)).to.equal(true);
     expect(isEconomical({ bytes: 200_000, width: 1000 }, glance, 0.15)).to.equal(false);
+    expect(isEconomical({ bytes: 1, width: 1000 }, [], 0.15)).to.equal(false);
+  });
+
+  it('judges what lies between two glances by both', () => {
+    // In logarithms half way between 10,000 and 40,000 bytes at 400 and 1,600 px: 20,000 bytes at 800 px.
+    const glances = [
+      { bytes: 40_000, width: 1600 },
+      { bytes: 10_000, width: 400 },
+    ];
+    expect(isEconomical({ bytes: 23_500, width: 800 }, glances, 0.15)).to.equal(true);
+    expect(isEconomical({ bytes: 23_600, width: 800 }, glances, 0.15)).to.equal(false);
+    expect(isEconomical({ bytes: 11_700, width: 400 }, glances, 0.15)).to.equal(true);
+    expect(isEconomical({ bytes: 11_800, width: 400 }, glances, 0.15)).to.equal(false);
+  });
+
+  it('glances at the smallest file of a picture, and near its own size', () => {
+    expect(glanceWidths(1000, [1000])).to.deep.equal([900]);
+    expect(glanceWidths(1060, [360, 530, 700, 1060])).to.deep.equal([360, 954]);
+    expect(glanceWidths(1060, [700, 1060])).to.deep.equal([954]);
+    expect(glanceWidths(1060, [360, 700])).to.deep.equal([360, 700]);
+    expect(glanceWidths(1060, [700])).to.deep.equal([700]);
+    expect(glanceWidths(10, [10])).to.deep.equal([16]);
   });
 });
 
