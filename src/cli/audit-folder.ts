@@ -7,7 +7,6 @@ import { exitCodes, type ExitCode } from './exit-codes.js';
 import type { Io } from './io.js';
 import { rememberAudit } from './last-audit.js';
 import { handOutOrders, ordersOf, wantsPictures } from './outputs.js';
-import { printReport } from './print-report.js';
 import { ProgressBar } from './progress-bar.js';
 import { checkPolicy, type Policy } from './policy.js';
 import { readSavedRun, writeTo } from './saved-run.js';
@@ -59,7 +58,8 @@ async function handOut(
   if (flags.json === true) io.out.write(runAsJson(run));
   else if (flags.json !== undefined) await writeTo(flags.json, runAsJson(run), 'run');
   const printed = flags.json === true || orders.some(({ file }) => file === undefined);
-  if (!printed) printReport(run, flags, io);
+  // What measures text in columns takes long to be read.
+  if (!printed) (await import('./print-report.js')).printReport(run, flags, io);
   await handOutOrders(orders, { run, pictures }, io);
 }
 

@@ -6,6 +6,7 @@ import {
   type ObservedPlacement,
   type VisitRecord,
 } from '../browser/index.js';
+import { largestOfEqual } from '../core/layout/largest-paint.js';
 import { waitingLook } from '../core/likeness/waiting-look.js';
 import type { Pixels } from '../core/likeness/index.js';
 import type {
@@ -107,7 +108,7 @@ export function summarise(record: VisitRecord, { screen, url, urls, heldView }: 
       allBytes: sumOf(finished),
       documentHeight: final?.documentHeight ?? 0,
       documentWidth: final?.documentWidth ?? 0,
-      largestPaint: firstView?.largestPaint ?? null,
+      largestPaint: largestIn(firstView)?.selector ?? firstView?.largestPaint ?? null,
       shift: pageShift(record.releases, urls),
       downloads,
     },
@@ -190,7 +191,7 @@ function joinMeasurements(
   const seenLater = new Set(
     later.flatMap(({ placements }) => placements.filter(({ seen }) => seen).map(keyOf)),
   );
-  const largest = firstView?.placements.find(({ selector }) => selector === firstView.largestPaint);
+  const largest = largestIn(firstView);
   return [...final.placements, ...vanished(final, [firstView, waiting], downloads, urls)].map(
     ({ box, ...element }) => ({
       ...element,
@@ -217,6 +218,20 @@ export const observedIn = (page: Measurement): ObservedElement[] =>
     waitingLook: null,
     pictureWrap: null,
   }));
+
+/** The image of the largest paint of the first view; undefined where that is something else. */
+function largestIn(firstView: Measurement | undefined): ObservedPlacement | undefined {
+  const reported = firstView?.placements.find(({ selector }) => selector === firstView.largestPaint);
+  if (!firstView || !reported) return undefined;
+  const images = firstView.placements.filter(
+    ({ kind, complete }) => (kind === 'img' || kind === 'picture') && complete,
+  );
+  const node = largestOfEqual(reported.node, images, {
+    width: firstView.viewportWidth,
+    height: firstView.viewportHeight,
+  });
+  return firstView.placements.find((each) => each.node === node) ?? reported;
+}
 
 /** Images that a script took away once their file had failed: what they asked for is broken all the same. */
 function vanished(

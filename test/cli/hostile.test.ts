@@ -15,7 +15,7 @@ const someOf = <Kind extends { long?: boolean }>(kinds: [string, Kind][]): [stri
 
 const options = ['--encode', 'enough', '--screen', 'desk=1000x800@1'];
 /** Pages that never end, end sooner. */
-const impatient = whole ? [] : ['--page-limit', '12'];
+const impatient = whole ? [] : ['--page-limit', '20'];
 
 const soundImage = (run: Run, path: string) =>
   run.placements

@@ -43,7 +43,7 @@ describe('where there is no room', function () {
   });
 
   it('for a cache, all is measured as ever', async () => {
-    const usual = await yukkuri(['audit', folder, ...desk]);
+    const usual = await yukkuri(['audit', folder, ...desk, '--fresh']);
     const without = await yukkuri(['audit', folder, ...desk], {
       HOME: '/dev/null',
       XDG_CACHE_HOME: join('/dev/null', 'cache'),

@@ -7,8 +7,8 @@ import { checkSizes, writeSizes } from '../../src/core/layout/write-sizes.js';
 /** All widths of all pages in `npm run conformance`; in `npm test` some widths of the pages with the most kinds of layout. */
 const whole = Number(process.env['YUKKURI_CASES'] ?? 0) >= 10_000;
 const every = Array.from({ length: 2241 }, (_, index) => 320 + index);
-const widths = whole ? every : every.filter((width) => width % 29 === 0);
-const somePages = ['/huts/skarn.html', '/conditions.html', '/people.html', '/news/first-snow.html'];
+const widths = whole ? every : every.filter((width) => width % 47 === 0);
+const somePages = ['/huts/skarn.html', '/conditions.html', '/people.html'];
 
 describe(`sizes, compared with the slots in the browser at ${widths.length} widths`, function () {
   this.timeout(1_200_000);
@@ -45,6 +45,6 @@ describe(`sizes, compared with the slots in the browser at ${widths.length} widt
       }
     }
     expect(failed).to.deep.equal([]);
-    expect(checked).to.be.above(40);
+    expect(checked).to.be.above(whole ? 40 : 30);
   });
 });

@@ -19,7 +19,7 @@ const silent = { begin: () => undefined, step: () => undefined };
 const image = (name: string) =>
   `<img src="${name}.jpg" srcset="${name}.jpg 600w" sizes="100vw" style="width:50%" alt="A hut">`;
 
-async function runWith(folder: string, stages: Stages): Promise<Run> {
+async function runWith(folder: string, stages: Stages, distance?: number): Promise<Run> {
   const site = await openFolder(folder);
   try {
     const { run } = await audit(
@@ -40,7 +40,11 @@ async function runWith(folder: string, stages: Stages): Promise<Run> {
         looks: 73,
         reach: defaultReach,
         encode: 'enough',
-        stages,
+        // Measured once: that it can be is tested below.
+        stages: {
+          ...(distance === undefined ? {} : { lazyDistance: () => Promise.resolve(distance) }),
+          ...stages,
+        },
       },
       silent,
     );
@@ -125,7 +129,7 @@ describe('a fault of the program', function () {
 
   for (const [stage, { stages: faulty, said }] of Object.entries(stages))
     it(`in ${stage} costs what it touches, and is told`, async () => {
-      const run = await runWith(folder, faulty);
+      const run = await runWith(folder, faulty, sound.conditions.lazyDistance);
       expect(saidOf(run, '/')).to.deep.equal(saidOf(sound, '/'));
       expect(saidOf(run, '/second.html')).to.not.deep.equal(saidOf(sound, '/second.html'));
       expect(run.incomplete.map(({ why }) => why).join('\n')).to.match(said);

@@ -142,7 +142,9 @@ export function glanceWidths(own: number, delivered: readonly number[]): number[
   // Near its own size the least that the picture can weigh is known closely; nearer still an encode would be compared with the file's own faults.
   const near = Math.max(smallestGlance, Math.round(own * sameSize));
   const smaller = delivered.filter((width) => width <= own * sameSize && width >= smallestGlance);
-  const widths = delivered.some((width) => width > own * sameSize) ? [near] : [Math.max(...smaller, smallestGlance)];
+  const widths = delivered.some((width) => width > own * sameSize)
+    ? [near]
+    : [Math.max(...smaller, smallestGlance)];
   const [least] = [...smaller].sort((a, b) => a - b);
   if (least !== undefined && !widths.some((width) => width / least < farOff)) widths.unshift(least);
   return widths;
