@@ -21,7 +21,12 @@ export interface BrowserOptions {
   path?: string;
   /** Chromium's own sandbox: on, unless the user is root, for whom Chromium refuses to start with it. */
   sandbox?: boolean;
+  /** After so many contexts another process takes its place, so that it does not grow with the site. */
+  contextsEach?: number;
 }
+
+/** A process of the browser takes some hundred kB more with each page that it has shown. */
+const usualContextsEach = 500;
 
 const startLimitMs = 30_000;
 
@@ -61,6 +66,13 @@ export class Browser {
   #driver: Promise<Driver> | undefined;
   #version = '';
   #starts = 0;
+  #renewals = 0;
+  /** Contexts that the running process was asked for. */
+  #given = 0;
+  /** Processes whose place another one has taken. */
+  readonly #retired = new Set<Driver>();
+  /** Open contexts of each process. */
+  readonly #open = new Map<Driver, number>();
   /** Once it did not start at all, it is not tried again for each page. */
   #startsNot: unknown;
 
@@ -71,6 +83,7 @@ export class Browser {
     readonly reach: Reach,
     /** What the browser leaves behind when it is killed goes with this. */
     private readonly temporary: TemporaryFolder,
+    private readonly contextsEach: number,
   ) {}
 
   /**
@@ -82,7 +95,8 @@ export class Browser {
     const sandbox = options?.sandbox ?? process.getuid?.() !== 0;
     const found = await findBrowser(options?.path);
     const temporary = new TemporaryFolder('browser');
-    return new Browser(found, sandbox, await openOuterGate(reach), reach, temporary);
+    const contextsEach = options?.contextsEach ?? usualContextsEach;
+    return new Browser(found, sandbox, await openOuterGate(reach), reach, temporary, contextsEach);
   }
 
   /**
@@ -110,7 +124,12 @@ export class Browser {
 
   /** How often it had to be started anew because it died. */
   get restarts(): number {
-    return Math.max(0, this.#starts - 1);
+    return Math.max(0, this.#starts - 1 - this.#renewals);
+  }
+
+  /** How often another process took its place, so that none grows with the site. */
+  get renewals(): number {
+    return this.#renewals;
   }
 
   /** For example `147.0.7727.0`; empty until it was started. */
@@ -124,6 +143,8 @@ export class Browser {
    */
   async context(screen: Screen, { scripts = true, watch }: ContextWishes = {}): Promise<BrowserContext> {
     const driver = await this.#started();
+    this.#open.set(driver, (this.#open.get(driver) ?? 0) + 1);
+    this.#renewWhenDue(driver);
     const gate = watch && (await openOuterGate(this.reach, watch));
     try {
       const context = await whileRunning(driver, () =>
@@ -140,9 +161,13 @@ export class Browser {
           ...(gate ? { proxy: { server: proxyAddress(gate), bypass: noBypass } } : {}),
         }),
       );
-      context.once('close', () => void gate?.close());
+      context.once('close', () => {
+        this.#closed(driver);
+        void gate?.close();
+      });
       return context;
     } catch (cause) {
+      this.#closed(driver);
       await gate?.close();
       throw cause;
     }
@@ -151,9 +176,28 @@ export class Browser {
   async close(): Promise<void> {
     const driver = await this.#driver?.catch(() => undefined);
     this.#driver = undefined;
-    await driver?.close();
+    await Promise.all([driver, ...this.#retired].map((each) => each?.close()));
     await this.gate.close();
     this.temporary.remove();
+  }
+
+  /** Lets the next context be one of another process; this one ends with its last context. */
+  #renewWhenDue(driver: Driver): void {
+    if (++this.#given < this.contextsEach) return;
+    this.#given = 0;
+    this.#renewals++;
+    this.#driver = undefined;
+    this.#retired.add(driver);
+  }
+
+  #closed(driver: Driver): void {
+    const left = (this.#open.get(driver) ?? 1) - 1;
+    if (left > 0) {
+      this.#open.set(driver, left);
+      return;
+    }
+    this.#open.delete(driver);
+    if (this.#retired.delete(driver)) void driver.close().catch(() => undefined);
   }
 
   async #started(): Promise<Driver> {

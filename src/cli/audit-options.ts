@@ -34,6 +34,7 @@ export const auditFields = {
   otherHosts: boolean().default(false),
   pageLimit: number().min(1).max(3600).default(30).label('--page-limit'),
   atOnce: number().integer().min(1).max(32).label('--at-once'),
+  renewBrowser: number().integer().min(1).max(100_000).label('--renew-browser'),
   limit: string().matches(
     /^\d{1,6}(,\d{1,6})?$/,
     '--limit must be one number for both lists, or one for fixes that save bytes and one for those that do not, such as 10,5',
@@ -77,6 +78,10 @@ export function addAuditOptions(command: Command): Command {
       .option('--no-sandbox', 'switch off the browser’s own sandbox, where it cannot work')
       .option('--other-hosts', 'let pages ask other hosts; they are refused if left out')
       .option('--page-limit <seconds>', 'time limit for one page on one screen (30 if left out)')
+      .option(
+        '--renew-browser <looks>',
+        'start the browser anew after so many looks at pages, so that it does not grow (500 if left out)',
+      )
       .option('--at-once <visits>', 'visits at once (twice as many as processors, at most 6, if left out)'),
   );
 }
@@ -117,13 +122,14 @@ export function toAuditOptions(
   { interrupted }: Pick<Io, 'interrupted'> = {},
   exceptions: readonly ExceptionRule[] = [],
 ): AuditOptions {
-  const { screen, browser, sandbox, pageLimit, atOnce, otherHosts } = flags;
+  const { screen, browser, sandbox, pageLimit, atOnce, renewBrowser, otherHosts } = flags;
   return {
     ...auditOptions({
       screens: screen.length > 0 ? screen.map(parseScreen) : defaultScreens,
       browser: {
         ...(browser === undefined ? {} : { path: browser }),
         ...(sandbox ? {} : { sandbox: false }),
+        ...(renewBrowser === undefined ? {} : { contextsEach: renewBrowser }),
       },
       pageLimitMs: pageLimit * 1000,
       ...(atOnce === undefined ? {} : { atOnce }),

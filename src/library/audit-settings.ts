@@ -26,7 +26,12 @@ export interface AuditSettings {
   /** Visits by page path. */
   traffic?: ReadonlyMap<string, number>;
   /** Path of a Chromium, Chrome or Edge, and whether its own sandbox is on. */
-  browser?: { path?: string; sandbox?: boolean };
+  browser?: {
+    path?: string;
+    sandbox?: boolean;
+    /** After so many looks at pages another process takes its place, so that it does not grow. */
+    contextsEach?: number;
+  };
   /** Time limit for one page on one screen, ms. */
   pageLimitMs?: number;
   /** Visits at once. */

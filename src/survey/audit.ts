@@ -219,6 +219,7 @@ function toRun(
       // Of a clock that nobody sets.
       elapsedMs: Math.round(performance.now() - begunAtMs),
       browserRestarts: browser.restarts,
+      browserRenewals: browser.renewals,
       looks: memory.counts,
     },
   };

@@ -1,5 +1,5 @@
 import { spawn } from 'node:child_process';
-import { mkdir, mkdtemp, readdir, readFile, rm, symlink } from 'node:fs/promises';
+import { mkdir, mkdtemp, readdir, rm, symlink } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { setTimeout as sleep } from 'node:timers/promises';
@@ -7,6 +7,7 @@ import { fileURLToPath } from 'node:url';
 import { expect } from 'chai';
 import { cacheRoom } from '../../dist/src/cache/index.js';
 import { readRun, type Run } from '../../src/core/run/index.js';
+import { processesOf } from '../support/processes.js';
 import { page, photo, removeSites, siteOf } from '../support/program.js';
 
 const program = fileURLToPath(new URL('../../dist/program/yukkuri.js', import.meta.url));
@@ -51,17 +52,6 @@ async function auditIn(
   const code = await new Promise<number | null>((resolve) => child.on('close', resolve));
   clearTimeout(timer);
   return { run: code === 0 ? readRun(JSON.parse(out)) : undefined, tookMs: Date.now() - began };
-}
-
-/** Processes that were started with a place for temporary files. */
-async function processesOf(temporary: string): Promise<string[]> {
-  const found: string[] = [];
-  for (const id of (await readdir('/proc')).filter((name) => /^\d+$/.test(name))) {
-    const environment = await readFile(`/proc/${id}/environ`, 'utf8').catch(() => '');
-    const state = await readFile(`/proc/${id}/stat`, 'utf8').catch(() => '');
-    if (environment.includes(`TMPDIR=${temporary}`) && !/\) Z /.test(state)) found.push(state.slice(0, 40));
-  }
-  return found;
 }
 
 const withoutMeta = ({ meta: _, ...run }: Run) => JSON.stringify(run);

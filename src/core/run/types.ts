@@ -212,6 +212,8 @@ export interface RunMeta {
   elapsedMs: number;
   /** How often the browser died and was started anew. */
   browserRestarts: number;
+  /** How often another process of the browser took the place of one that had shown many pages. */
+  browserRenewals?: number;
   /** By what was done with pages (`visit`, `sweep`, `without script`): how often it was done, and how often what was seen before still held. */
   looks?: Record<string, { made: number; remembered: number }>;
 }
