@@ -18,6 +18,7 @@ import type { Screen } from '../core/run/index.js';
 import type { KeptValues } from '../cache/index.js';
 import { MeasuredCache, readImageFacts, type Measurer } from '../images/index.js';
 import type { Site } from '../site/index.js';
+import type { EarlyFix } from './early-ranking.js';
 import { ImageStore } from './image-store.js';
 import type { PageMemory } from './page-memory.js';
 import { pageWeights } from './traffic.js';
@@ -77,6 +78,8 @@ export interface Progress {
   begin(stage: string, total: number): void;
   /** @param what was done, to be shown: a page */
   step(what?: string): void;
+  /** Where it is there, it is told the first fixes as they rank by now, again and again while pictures are encoded. */
+  ranking?: ((fixes: readonly EarlyFix[]) => void) | undefined;
 }
 
 /** What all stages of one audit share. */

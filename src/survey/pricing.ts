@@ -8,6 +8,7 @@ import type { Fix } from '../core/run/index.js';
 import type { ImageFile, Incomplete, PicturePrice, PricingSummary } from '../core/run/index.js';
 import { measureOrder, plainFormat } from '../images/index.js';
 import type { AuditContext } from './context.js';
+import { rankEarly } from './early-ranking.js';
 
 export interface Prices {
   /** By URL. */
@@ -44,6 +45,8 @@ export async function price(context: AuditContext, world: World): Promise<Prices
     incomplete: [],
   };
   if (encode === 'none') return { ...result, left: wanted.length };
+  const early = earlyRanking(context, world, result);
+  early();
   context.progress.begin('pictures', wanted.length);
   let spentMs = 0;
   for (let start = 0, size = firstRound; start < wanted.length; start += size, size *= 2) {
@@ -61,6 +64,7 @@ export async function price(context: AuditContext, world: World): Promise<Prices
     result.left += round.length - affordable.length;
     result.limited ||= affordable.length < round.length;
     const rest = wanted.slice(start + size);
+    if (rest.length > 0) early();
     const known: World = { ...world, prices: new PriceList(result.prices, facts.files, false) };
     const settled = () => isSettled(known, rest, settledFixes);
     const where = { page: '' };
@@ -70,6 +74,21 @@ export async function price(context: AuditContext, world: World): Promise<Prices
     }
   }
   return result;
+}
+
+/** Work that only shows how far things are takes at most this share of the time. */
+const showingShare = 0.1;
+
+/** Tells how fixes rank by now, unless that was told so lately that it would take much of the time. */
+function earlyRanking({ progress, stages }: AuditContext, world: World, { prices }: Prices): () => void {
+  let notBefore = 0;
+  return () => {
+    const began = performance.now();
+    if (!progress.ranking || began < notBefore) return;
+    progress.ranking(rankEarly(stages.checks, { ...world, prices: new PriceList(prices, world.files) }));
+    const now = performance.now();
+    notBefore = now + (now - began) / showingShare;
+  };
 }
 
 /** Tells how many pictures were encoded, and of how many that made nothing lighter. */
