@@ -1,7 +1,10 @@
-import { mkdtempSync, rmSync } from 'node:fs';
+import { lstatSync, mkdtempSync, readdirSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { BrowserError } from './errors.js';
+
+/** What a program left that was killed goes after so long, ms: another one may run where its number cannot be seen from here. */
+const abandonedAfterMs = 24 * 3600 * 1000;
 
 /** A folder that is there until it is removed, or the program ends, whichever comes first. */
 export class TemporaryFolder {
@@ -13,8 +16,9 @@ export class TemporaryFolder {
    * @throws {BrowserError} where none can be made
    */
   constructor(purpose: string) {
+    removeAbandoned(purpose);
     try {
-      this.path = mkdtempSync(join(tmpdir(), `yukkuri-${purpose}-`));
+      this.path = mkdtempSync(join(tmpdir(), `yukkuri-${purpose}-${process.pid}-`));
     } catch (cause) {
       const why = cause instanceof Error ? cause.message.replace(/, mkdtemp .*/, '') : String(cause);
       throw new BrowserError(
@@ -29,5 +33,33 @@ export class TemporaryFolder {
   remove(): void {
     process.off('exit', this.#remove);
     this.#remove();
+  }
+}
+
+/** Removes folders of the user’s own programs that ended long ago without a chance to do it. */
+function removeAbandoned(purpose: string): void {
+  const name = new RegExp(`^yukkuri-${purpose}-(\\d+)-`);
+  try {
+    for (const entry of readdirSync(tmpdir())) {
+      const id = Number(name.exec(entry)?.[1] ?? Number.NaN);
+      if (Number.isNaN(id) || isRunning(id)) continue;
+      const path = join(tmpdir(), entry);
+      const found = lstatSync(path);
+      const own = found.isDirectory() && found.uid === process.getuid?.();
+      if (own && Date.now() - found.mtimeMs > abandonedAfterMs)
+        rmSync(path, { recursive: true, force: true });
+    }
+  } catch {
+    // Whatever cannot be read or removed stays.
+  }
+}
+
+function isRunning(id: number): boolean {
+  try {
+    process.kill(id, 0);
+    return true;
+  } catch (cause) {
+    // Of another user, it may not be asked; it runs all the same.
+    return (cause as NodeJS.ErrnoException).code === 'EPERM';
   }
 }
