@@ -43,8 +43,9 @@ export async function pruneCache(folder: string, limitBytes: number): Promise<nu
     await cacache.rm.entry(folder, key);
     went++;
   }
-  // Contents that no entry names any more go too; a value that another process has just written is named by then.
-  if (went > 0) await cacache.verify(folder).catch(() => undefined);
+  // Contents that no entry names any more take room too: of what was written anew, and of what went.
+  if (went > 0 || (await bytesOnDisk(folder)) > limitBytes)
+    await cacache.verify(folder).catch(() => undefined);
   return went;
 }
 

@@ -44,6 +44,12 @@ describe('values kept on disk', () => {
   });
 });
 
+/** Bytes that cannot be packed: each of these takes 50 kB. */
+const noise = (seed: number) =>
+  Buffer.from(
+    Array.from({ length: 50_000 }, (_, index) => (Math.imul(index + seed, 2654435761) >>> 13) & 255),
+  );
+
 describe('the room that kept values take', () => {
   after(removeSites);
 
@@ -69,11 +75,6 @@ describe('the room that kept values take', () => {
   it('is kept to a limit: the oldest go, with their files', async () => {
     const folder = await siteOf({});
     const kept = new KeptValues(folder);
-    // Bytes that cannot be packed: each takes 50 kB.
-    const noise = (seed: number) =>
-      Buffer.from(
-        Array.from({ length: 50_000 }, (_, index) => (Math.imul(index + seed, 2654435761) >>> 13) & 255),
-      );
     for (let index = 0; index < 6; index++) {
       await kept.put(`visit-${index}`, noise(index * 77_777));
       await new Promise((resolve) => setTimeout(resolve, 5));
@@ -85,5 +86,15 @@ describe('the room that kept values take', () => {
     expect((await cacheRoom(folder)).bytes).to.be.below(3.6 * each);
     for (const [index, there] of [false, false, false, true, true, true].entries())
       expect((await kept.get(`visit-${index}`)) !== undefined, `${index}`).to.equal(there);
+  });
+
+  it('is given back by what was written anew', async () => {
+    const folder = await siteOf({});
+    const kept = new KeptValues(folder);
+    for (let index = 0; index < 6; index++) await kept.put('visit-a', noise(index * 77_777));
+    const whole = (await cacheRoom(folder)).bytes;
+    expect(await pruneCache(folder, whole / 2)).to.equal(0);
+    expect((await cacheRoom(folder)).bytes).to.be.below(whole / 5);
+    expect(await kept.get('visit-a')).to.deep.equal(noise(5 * 77_777));
   });
 });
