@@ -17,7 +17,7 @@ import type { ReachCurve } from '../core/layout/reach.js';
 import type { Screen } from '../core/run/index.js';
 import type { KeptValues } from '../cache/index.js';
 import { MeasuredCache, readImageFacts, type Measurer } from '../images/index.js';
-import type { Site } from '../site/index.js';
+import type { Site, StyleImage } from '../site/index.js';
 import type { EarlyFix } from './early-ranking.js';
 import { ImageStore } from './image-store.js';
 import type { PageMemory } from './page-memory.js';
@@ -89,6 +89,8 @@ export class AuditContext {
   /** Each page's share of visits, by path. */
   readonly weights: ReadonlyMap<string, number>;
   readonly faults = new Faults();
+  /** Images that style sheets name, by the sheet’s file: most pages of a site share their sheets. */
+  readonly sheetImages = new Map<string, Promise<StyleImage[] | undefined>>();
   readonly stages: Stages;
   /** Runs work in the browser, a few at once. */
   readonly inBrowser: ReturnType<typeof pLimit>;
@@ -99,7 +101,7 @@ export class AuditContext {
     readonly options: AuditOptions,
     readonly progress: Progress,
     readonly memory: PageMemory,
-    kept: KeptValues,
+    readonly kept: KeptValues,
   ) {
     this.urls = new SiteUrls(site.origin);
     this.stages = {

@@ -9,6 +9,7 @@ import type { ImageFile, Incomplete, PicturePrice, PricingSummary } from '../cor
 import { measureOrder, plainFormat } from '../images/index.js';
 import type { AuditContext } from './context.js';
 import { rankEarly } from './early-ranking.js';
+import { SettledMemory } from './settled-memory.js';
 
 export interface Prices {
   /** By URL. */
@@ -45,6 +46,7 @@ export async function price(context: AuditContext, world: World): Promise<Prices
     incomplete: [],
   };
   if (encode === 'none') return { ...result, left: wanted.length };
+  const settled = new SettledMemory(context, world);
   const early = earlyRanking(context, world, result);
   early();
   context.progress.begin('pictures', wanted.length);
@@ -66,9 +68,10 @@ export async function price(context: AuditContext, world: World): Promise<Prices
     const rest = wanted.slice(start + size);
     if (rest.length > 0) early();
     const known: World = { ...world, prices: new PriceList(result.prices, facts.files, false) };
-    const settled = () => isSettled(known, rest, settledFixes);
-    const where = { page: '' };
-    if (encode === 'enough' && rest.length > 0 && facts.faults.attempt('ranking', where, settled)) {
+    const judged = () =>
+      facts.faults.attempt('ranking', { page: '' }, () => isSettled(known, rest, settledFixes));
+    const measured = [...result.prices.values()].sort((a, b) => (a.url < b.url ? -1 : 1));
+    if (encode === 'enough' && rest.length > 0 && (await settled.remember(measured, rest, judged))) {
       result.left += rest.length;
       break;
     }

@@ -5,6 +5,7 @@ import {
   findStyleImages,
   plainSelector,
   readText,
+  type Site,
   type StyleImage,
 } from '../site/index.js';
 import type { AuditContext } from './context.js';
@@ -26,7 +27,7 @@ const keyOf = (property: string, url: string) => `${family(property)} ${url}`;
 
 /** Reads the styles of a page: the sheets that it asked for, and its own. A sheet that cannot be read has no places. */
 export async function readStylePlaces(
-  { site, urls, faults }: Pick<AuditContext, 'site' | 'urls' | 'faults'>,
+  { site, urls, faults, sheetImages }: Pick<AuditContext, 'site' | 'urls' | 'faults' | 'sheetImages'>,
   sheets: Iterable<string>,
   page: { path: string; file: string; base: string; html: string },
 ): Promise<StylePlaces> {
@@ -42,15 +43,25 @@ export async function readStylePlaces(
   };
   for (const sheet of [...new Set(sheets)].sort()) {
     const file = site.fileAt(sheet);
-    const content = file === undefined ? undefined : await site.read(file).catch(() => undefined);
-    const where = { page: page.path };
-    if (file !== undefined && content)
-      faults.attempt(`reading ${file}`, where, () => add(file, sheet, findStyleImages(readText(content))));
+    if (file === undefined) continue;
+    const reading = sheetImages.get(file) ?? readSheet(site, file);
+    sheetImages.set(file, reading);
+    try {
+      add(file, sheet, (await reading) ?? []);
+    } catch (cause) {
+      faults.note(`reading ${file}`, { page: page.path }, cause);
+    }
   }
   faults.attempt('reading its styles', { page: page.path }, () =>
     add(page.file, page.base, findPageStyleImages(page.html)),
   );
   return places;
+}
+
+/** @returns undefined where the sheet cannot be read */
+async function readSheet(site: Site, file: string): Promise<StyleImage[] | undefined> {
+  const content = await site.read(file).catch(() => undefined);
+  return content && findStyleImages(readText(content));
 }
 
 /**
