@@ -25,7 +25,7 @@ export interface BrowserOptions {
   contextsEach?: number;
 }
 
-/** A process of the browser takes some hundred kB more with each page that it has shown. */
+/** The browser takes about 20 kB more with each look at a page that it has had (docs/performance.md). */
 const usualContextsEach = 500;
 
 const startLimitMs = 30_000;
@@ -58,14 +58,14 @@ export interface ContextWishes {
   /** Whether pages may run scripts; they may if left out. */
   scripts?: boolean;
   /** Told all that is asked for in this context, whoever asks. */
-  watch?: GateWatch;
+  watch?: GateWatch | undefined;
 }
 
 /** A real browser that is started when first needed and again when it dies. */
 export class Browser {
   #driver: Promise<Driver> | undefined;
   #version = '';
-  #starts = 0;
+  #restarts = 0;
   #renewals = 0;
   /** Contexts that the running process was asked for. */
   #given = 0;
@@ -124,7 +124,7 @@ export class Browser {
 
   /** How often it had to be started anew because it died. */
   get restarts(): number {
-    return Math.max(0, this.#starts - 1 - this.#renewals);
+    return this.#restarts;
   }
 
   /** How often another process took its place, so that none grows with the site. */
@@ -197,7 +197,11 @@ export class Browser {
       return;
     }
     this.#open.delete(driver);
-    if (this.#retired.delete(driver)) void driver.close().catch(() => undefined);
+    if (this.#retired.has(driver))
+      void driver
+        .close()
+        .catch(() => undefined)
+        .finally(() => this.#retired.delete(driver));
   }
 
   async #started(): Promise<Driver> {
@@ -206,14 +210,16 @@ export class Browser {
     if (running?.isConnected()) return running;
     if (this.#startsNot !== undefined) throw this.#startsNot;
     // Several visits may find it dead at once: the first starts it anew, the others wait for that.
-    if (!this.#driver || this.#driver === known) this.#driver = this.#start();
+    if (!this.#driver || this.#driver === known) {
+      if (known) this.#restarts++;
+      this.#driver = this.#start();
+    }
     return this.#driver;
   }
 
   /** Starts it; once more where it died while it started, without a word of why. */
   async #start(again = true): Promise<Driver> {
     try {
-      this.#starts++;
       const { chromium } = readDriver();
       const driver = await chromium.launch({
         executablePath: this.found.executable,
@@ -227,8 +233,10 @@ export class Browser {
       return driver;
     } catch (cause) {
       const message = cause instanceof Error ? cause.message : String(cause);
-      if (again && /has been closed/.test(message) && complaintIn(message) === undefined)
+      if (again && /has been closed/.test(message) && complaintIn(message) === undefined) {
+        this.#restarts++;
         return this.#start(false);
+      }
       const said = firstUsefulLine(message);
       const failure = new BrowserError(
         'BROWSER_DOES_NOT_START',
@@ -236,7 +244,7 @@ export class Browser {
           `${this.sandbox ? '; in a container without user namespaces, --no-sandbox may be needed' : ''}.`,
         { cause },
       );
-      if (this.#starts <= 2 && this.#version === '') this.#startsNot = failure;
+      if (this.#version === '') this.#startsNot = failure;
       throw failure;
     }
   }

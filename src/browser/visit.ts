@@ -87,7 +87,7 @@ export async function visit(browser: Browser, order: VisitOrder): Promise<VisitR
     refused: [],
     incomplete: [],
   };
-  const context = await browser.context(order.screen, order.watch ? { watch: order.watch } : {});
+  const context = await browser.context(order.screen, { watch: order.watch });
   let page: MeasuredPage | undefined;
   try {
     await inContext(context, async () => {

@@ -25,7 +25,7 @@ export async function withPage<Result>(
 ): Promise<Result> {
   const context = await browser.context(order.screen, {
     scripts: order.scripts ?? true,
-    ...(order.watch ? { watch: order.watch } : {}),
+    watch: order.watch,
   });
   return inContext(context, async () => {
     const page = await MeasuredPage.open(context, order.limitMs, {

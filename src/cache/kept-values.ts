@@ -44,6 +44,22 @@ export class KeptValues {
     }
   }
 
+  /**
+   * Gives what is kept under a key, or makes it now and keeps it.
+   * @param fits tells whether a kept value is of the right kind
+   */
+  async remember<Value>(
+    key: string,
+    fits: (value: unknown) => value is Value,
+    make: () => Promise<Value>,
+  ): Promise<Value> {
+    const known = await this.get(key);
+    if (fits(known)) return known;
+    const value = await make();
+    await this.put(key, value);
+    return value;
+  }
+
   /** @param value anything that can be cloned: maps, sets and numbers of every kind among it */
   async put(key: string, value: unknown): Promise<void> {
     if (this.folder === undefined) return;

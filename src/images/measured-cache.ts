@@ -25,11 +25,6 @@ export class MeasuredCache {
     fits: (value: unknown) => value is Value,
     measure: () => Promise<Value>,
   ): Promise<Value> {
-    const key = keyOf('measured', method, this.versions, hash, recipe);
-    const known = await this.kept.get(key);
-    if (known !== undefined && fits(known)) return known;
-    const value = await measure();
-    await this.kept.put(key, value);
-    return value;
+    return this.kept.remember(keyOf('measured', method, this.versions, hash, recipe), fits, measure);
   }
 }

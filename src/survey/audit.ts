@@ -87,28 +87,27 @@ function matchedIn(pages: readonly SurveyedPage[]): Map<string, Set<string>> {
 /** Of a browser that needs no start to be known the version is remembered. */
 async function versionOf(browser: Browser, kept: KeptValues): Promise<string> {
   const { identity } = browser.found;
-  const key = keyOf('known', 'version of the browser', identity);
-  const known = identity === undefined ? undefined : await kept.get(key);
-  if (typeof known === 'string') return known;
-  await browser.start();
-  if (identity !== undefined) await kept.put(key, browser.version);
-  return browser.version;
+  const start = async () => {
+    await browser.start();
+    return browser.version;
+  };
+  if (identity === undefined) return start();
+  return kept.remember(keyOf('known', 'version of the browser', identity), isText, start);
 }
+
+const isText = (value: unknown): value is string => typeof value === 'string';
 
 async function findLazyDistance(context: AuditContext, kept: KeptValues, version: string): Promise<number> {
   const key = keyOf('known', 'distance of lazy images', version);
-  const known = context.options.fresh ? undefined : await kept.get(key);
-  if (typeof known === 'number') return known;
   const usual = (cause: unknown) => {
     context.faults.note('measuring how early lazy images load', { page: '' }, cause);
     return usualLazyDistance;
   };
-  const measure = async () => {
-    const measured = await context.stages.lazyDistance(context.browser);
-    await kept.put(key, measured);
-    return measured;
-  };
-  return context.twice(measure, usual).catch(usual);
+  const { fresh } = context.options;
+  const fits = (value: unknown): value is number => !fresh && typeof value === 'number';
+  const measure = () => context.stages.lazyDistance(context.browser);
+  const remembered = () => kept.remember(key, fits, measure);
+  return context.twice(remembered, usual).catch(usual);
 }
 
 /** Pages of which nothing was seen count in no average: the others share the visits out anew. */

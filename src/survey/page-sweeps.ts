@@ -1,11 +1,14 @@
+import { createHash } from 'node:crypto';
 import { BrowserError, type SweepRecord } from '../browser/index.js';
-import type { Incomplete, Placement, SlotSweep } from '../core/run/index.js';
+import type { Incomplete, PageRecord, Placement, SlotSweep } from '../core/run/index.js';
+import { slotSigns } from '../core/templates/shared-sweeps.js';
+import { skeletonOf } from '../core/templates/skeleton.js';
+import { readText } from '../site/index.js';
 import type { AuditContext } from './context.js';
 import { identify } from './identity.js';
 import type { KnownElements, SurveyedPage } from './page-visits.js';
 import { observedIn } from './visit-summary.js';
 import { wantsSizes } from './wants-sizes.js';
-import { slotSigns } from '../core/templates/shared-sweeps.js';
 import { sweepTemplates, type PageToSweep, type SweptOnce } from './swept-templates.js';
 import { toSlotSweep } from './sweeps.js';
 
@@ -30,17 +33,17 @@ export async function sweepPages(
   );
   progress.begin('sweeps', wanted.size);
   const incomplete: Incomplete[] = [];
-  const pages = [...wanted.values()].map(
-    ({ page: { record, skeleton, contentHash }, placements }): PageToSweep => ({
-      path: record.path,
-      skeleton,
-      contentHash,
+  const pages: PageToSweep[] = [];
+  for (const { page, placements } of wanted.values())
+    pages.push({
+      path: page.record.path,
+      skeleton: await readSkeleton(context, page.record),
+      contentHash: (await context.site.hashOf(page.record.file)) ?? '',
       signs: placements.map((placement) => ({
         id: placement.id,
         signs: slotSigns(placement, options.screens),
       })),
-    }),
-  );
+    });
   const swept = await sweepTemplates(
     pages,
     async (path) => {
@@ -54,6 +57,19 @@ export async function sweepPages(
     (path) => progress.step(path),
   );
   return { ...swept, incomplete };
+}
+
+/** Hash of a page's skeleton; empty where its file cannot be read any more. */
+async function readSkeleton(
+  { site, urls, faults }: AuditContext,
+  { path, file, base }: PageRecord,
+): Promise<string> {
+  const content = await site.read(file).catch(() => undefined);
+  const resolve = (address: string) => urls.resolve(address, new URL(base, site.origin).href);
+  const skeleton =
+    content &&
+    faults.attempt('reading the skeleton', { page: path }, () => skeletonOf(readText(content), resolve));
+  return skeleton ? createHash('sha256').update(skeleton).digest('hex') : '';
 }
 
 interface SweptPage {

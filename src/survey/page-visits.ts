@@ -1,5 +1,3 @@
-import { createHash } from 'node:crypto';
-import { skeletonOf } from '../core/templates/skeleton.js';
 import { causeInWords } from '../core/wording/words.js';
 import { BrowserError, type ObservedPlacement } from '../browser/index.js';
 import { candidateUrls } from '../core/markup/index.js';
@@ -33,10 +31,6 @@ export interface SurveyedPage {
   incomplete: Incomplete[];
   /** How its elements are known again in another load. */
   known: KnownElements;
-  /** What it has in common with the other pages of its template: a hash of its skeleton; empty where its file was not read. */
-  skeleton: string;
-  /** SHA-256 of its file, hexadecimal; empty where it was not read. */
-  contentHash: string;
 }
 
 export interface KnownElements {
@@ -78,8 +72,6 @@ function nothingSurveyed({ options, weights }: AuditContext, { path, file }: Pag
     placements: [],
     matched: new Map(),
     known: { byKey: new Map(), documentOf: () => undefined },
-    skeleton: '',
-    contentHash: '',
     leadsTo: undefined,
     refused: [],
     unlisted: [],
@@ -134,8 +126,6 @@ async function surveyWhole(context: AuditContext, page: Page): Promise<SurveyedP
     placements,
     matched: new Map((options.match ?? []).map((selector) => [selector, chosenBy(selector)])),
     known: { byKey, documentOf },
-    contentHash: hashed(html),
-    skeleton: hashed(skeletonOf(html, (address) => urls.resolve(address, new URL(base, site.origin).href))),
     leadsTo: visits.flatMap(({ summary }) => summary.leadsTo ?? [])[0],
     refused: visits.flatMap(({ summary }) => summary.refused),
     unlisted: visits.flatMap(({ summary }) => summary.unlisted),
@@ -157,8 +147,6 @@ function withNames(
   const releases = seen.shift.releases.map((each) => ({ ...each, selectors: each.selectors.map(nameOf) }));
   return { ...seen, shift: { ...seen.shift, releases } };
 }
-
-const hashed = (text: string) => createHash('sha256').update(text).digest('hex');
 
 /** The files behind a page and behind the frames of this site that it holds. */
 async function documentsOf(
@@ -185,7 +173,6 @@ async function visitPage(context: AuditContext, page: Page, screen: Screen): Pro
   if (context.interrupted)
     return { ...nothingSeen(screen.name, 'unseen'), incomplete: ['not visited: the audit was interrupted'] };
   const { site, browser, options, urls, allows, progress, stages, memory } = context;
-  const { name, share: _, ...view } = screen;
   const order = {
     url: site.origin + page.path,
     screen,
@@ -200,10 +187,14 @@ async function visitPage(context: AuditContext, page: Page, screen: Screen): Pro
       const record = await stages.visit(browser, { ...order, sizeOf, watch });
       const held =
         record.heldView && (await readPixels(record.heldView, screen.width).catch(() => undefined));
-      const summary = summarise(record, { screen: name, url: order.url, urls, heldView: held });
+      const summary = summarise(record, { screen: screen.name, url: order.url, urls, heldView: held });
       return { ...summary, unlisted: [...watch.refused].sort() };
     };
-    const conditions = { view, match: options.match ?? [], otherHosts: options.allowOtherHosts };
+    const conditions = {
+      view: viewOf(screen),
+      match: options.match ?? [],
+      otherHosts: options.allowOtherHosts,
+    };
     const seen = await context.twice(
       () =>
         memory.remember(
@@ -211,10 +202,10 @@ async function visitPage(context: AuditContext, page: Page, screen: Screen): Pro
           look,
           ({ incomplete, visit: { state } }) => incomplete.length === 0 && state !== 'unseen',
         ),
-      (why) => ({ ...nothingSeen(name, 'unseen'), incomplete: [why] }),
+      (why) => ({ ...nothingSeen(screen.name, 'unseen'), incomplete: [why] }),
     );
     // It may have been seen by another run, in which the screen has another name.
-    return { ...seen, visit: { ...seen.visit, screen: name } };
+    return { ...seen, visit: { ...seen.visit, screen: screen.name } };
   } catch (cause) {
     context.faults.note(`the visit on ${screen.name}`, { page: page.path }, cause);
     return nothingSeen(screen.name, 'unseen');
@@ -222,6 +213,9 @@ async function visitPage(context: AuditContext, page: Page, screen: Screen): Pro
     progress.step(page.path);
   }
 }
+
+/** What of a screen decides about what is seen on it. */
+const viewOf = ({ width, height, density, touch }: Screen) => ({ width, height, density, touch });
 
 interface Scriptless {
   seen: WithoutScript | null;
@@ -244,11 +238,10 @@ async function lookWithoutScript(context: AuditContext, page: Page): Promise<Scr
       const shown = [...new Set(fetched.map((url) => urls.shorten(url)))].sort();
       return { seen: { urls: shown }, incomplete: [] };
     };
-    const { name: _, share: _share, ...view } = screen;
     const what = {
       what: 'without script',
       page: page.path,
-      conditions: { view, otherHosts: options.allowOtherHosts },
+      conditions: { view: viewOf(screen), otherHosts: options.allowOtherHosts },
     };
     return await context.twice<Scriptless>(() => context.memory.remember(what, look, () => true), failed);
   } catch (cause) {
