@@ -24,6 +24,7 @@ export const priceFields = {
   cache: boolean().default(true),
   fresh: boolean().default(false),
   trustTimes: boolean().default(true),
+  everyPage: boolean().default(false),
   traffic: string(),
   reach: string(),
   trifleBytes: number().min(0).max(1e9).default(defaultTrifles.trifleBytes).label('--trifle-bytes'),
@@ -41,6 +42,7 @@ export interface PriceFlags {
   cache: boolean;
   fresh: boolean;
   trustTimes: boolean;
+  everyPage: boolean;
   traffic?: string | undefined;
   reach?: string | undefined;
   trifleBytes: number;
@@ -70,6 +72,10 @@ export function addPriceOptions(command: Command): Command {
     .option(
       '--no-trust-times',
       'read every file to see whether it has changed, whatever its size and times say',
+    )
+    .option(
+      '--every-page',
+      'visit all pages of sites with 200 pages and more too, instead of reading what visits of their templates explain',
     )
     .option('--traffic <file>', 'CSV of path and visits: pages count by their visits instead of all alike')
     .option(
@@ -107,6 +113,7 @@ export function toPriceOptions(
   | 'cacheFolder'
   | 'fresh'
   | 'trustTimes'
+  | 'everyPage'
   | 'looks'
 > {
   return {
@@ -125,6 +132,7 @@ export function toPriceOptions(
     ...(flags.cache ? { cacheFolder: cacheFolder() } : {}),
     fresh: flags.fresh,
     trustTimes: flags.trustTimes,
+    everyPage: flags.everyPage,
   };
 }
 

@@ -44,6 +44,8 @@ export interface AuditSettings {
   fresh?: boolean;
   /** Whether files of the same size and times as before are taken to be the same; they are if left out. */
   trustTimes?: boolean;
+  /** Whether all pages of sites with 200 pages and more are visited too; those are read that visits of their templates explain if left out. */
+  everyPage?: boolean;
   /** Findings that are to be left out. */
   exceptions?: readonly ExceptionRule[];
   /** Ends the audit: what is open is finished, and the task throws the signal’s reason. */
@@ -79,6 +81,7 @@ export function auditOptions(settings: AuditSettings): AuditOptions {
     ...(cacheFolder === undefined ? {} : { cacheFolder }),
     fresh: settings.fresh ?? false,
     trustTimes: settings.trustTimes ?? true,
+    everyPage: settings.everyPage ?? false,
     ...(signal ? { interrupted: signal } : {}),
   };
 }

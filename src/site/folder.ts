@@ -6,7 +6,7 @@ import { FileHashes } from './file-hashes.js';
 import { listFolder, type FolderFiles } from './folder-files.js';
 import { encodePath, pagesOf, resolvePath, type Page } from './paths.js';
 import { isRoute } from './paths.js';
-import { serveFolder } from './server.js';
+import { serveFolder, typeOfFile } from './server.js';
 
 /** A site that is being served for an audit. */
 export interface Site {
@@ -21,6 +21,8 @@ export interface Site {
   names: string[];
   /** File from the site's root for a URL path of the site, or undefined. */
   fileAt(path: string): string | undefined;
+  /** The type with which a URL path of the site is sent. */
+  typeOf(path: string): string;
   /** Content of a file from the site's root. */
   read(file: string): Promise<Buffer>;
   /** SHA-256 of a file from the site's root, hexadecimal; undefined where it cannot be read. */
@@ -82,6 +84,7 @@ export async function openFolder(folder: string, options: FolderOptions = {}): P
     problems,
     names: [...files.keys()].map((file) => basePath + encodePath(file)),
     fileAt,
+    typeOf: (path) => typeOfFile(fileAt(path) ?? path),
     read: (file) => readFile(files.get(file) ?? file),
     hashOf: async (file) => (await hashes.hashOf(files.get(file) ?? file))?.hash,
     answers: new SiteAnswers(served, hashes),

@@ -67,7 +67,7 @@ export async function serveFolder(folder: ServedFolder): Promise<FolderServer> {
       response.setHeader('Content-Type', 'text/plain').setHeader('Content-Length', 9).end('Not found');
       return;
     }
-    const type = mime.contentType(path.slice(path.lastIndexOf('.'))) || 'application/octet-stream';
+    const type = typeOfFile(path);
     const body = notFound || isText(type) ? await readFile(path) : undefined;
     response
       .setHeader('Content-Type', body ? typeOfText(type, body) : type)
@@ -112,6 +112,10 @@ function refusalOf({ method, headers, socket }: IncomingMessage): 405 | 421 | un
 /** A page or a sheet that is not UTF-8 says itself what it is. */
 const typeOfText = (type: string, body: Buffer) =>
   /^text\/(html|css)/.test(type) && !isUtf8(body) ? type.replace(/;.*$/, '') : type;
+
+/** As hosts tell it, by the end of a file's name. */
+export const typeOfFile = (name: string): string =>
+  mime.contentType(name.slice(name.lastIndexOf('.'))) || 'application/octet-stream';
 
 function isText(type: string): boolean {
   return /^text\/|[/+](json|xml|javascript|manifest\+json)\b|^image\/svg/.test(type);

@@ -8,7 +8,7 @@ import { Exceptions } from '../core/judging/exceptions.js';
 import { writeFixes } from '../core/judging/fixes.js';
 import { judge } from '../core/judging/judge.js';
 import { wasSeen } from '../core/bytes/visit-weights.js';
-import type { Incomplete, Run, Screen, SweepTemplate } from '../core/run/index.js';
+import type { Incomplete, ReadTemplate, Run, Screen, SweepTemplate } from '../core/run/index.js';
 import { encoderVersions } from '../images/index.js';
 import type { Site } from '../site/index.js';
 import { SiteUrls } from './site-urls.js';
@@ -17,7 +17,8 @@ import { AuditContext, type AuditOptions, type Progress } from './context.js';
 import type { ImageStore } from './image-store.js';
 import { keepFileTimes, makeRoom, PageMemory, trustFileTimes } from './page-memory.js';
 import { sweepPages } from './page-sweeps.js';
-import { surveyPage, type SurveyedPage } from './page-visits.js';
+import type { SurveyedPage } from './page-visits.js';
+import { surveySite } from './reading/read-site.js';
 import { makeOffers } from './offers.js';
 import { comparePicks } from './pick-agreement.js';
 import { price, summarisePricing, type Prices } from './pricing.js';
@@ -52,9 +53,8 @@ export async function audit(site: Site, options: AuditOptions, progress: Progres
     const memory = new PageMemory(kept, site, urls, version, options.fresh);
     const context = new AuditContext(site, browser, options, progress, memory, kept);
     closing = context.images;
-    progress.begin('visits', site.pages.length * options.screens.length);
     const distance = findLazyDistance(context, kept, version);
-    const pages = await Promise.all(site.pages.map((page) => surveyPage(context, page)));
+    const { pages, templates } = await surveySite(context);
     const swept = await sweepPages(context, pages);
     const { world, prices } = await priceWorld(context, weighSeen(pages), swept.sweeps, await distance);
     const unread = site.problems.map(({ file, why }) => ({ page: file, screen: null, why }));
@@ -63,6 +63,7 @@ export async function audit(site: Site, options: AuditOptions, progress: Progres
       world,
       pages,
       sweptTemplates: swept.templates,
+      readTemplates: templates,
       prices,
       incomplete,
       browserVersion,
@@ -160,6 +161,7 @@ interface Surveyed {
   world: World;
   pages: readonly SurveyedPage[];
   sweptTemplates: SweepTemplate[];
+  readTemplates: ReadTemplate[];
   prices: Prices;
   incomplete: Incomplete[];
   browserVersion: string;
@@ -170,13 +172,25 @@ interface Surveyed {
 
 function toRun(
   { site, browser, options, stages, faults, memory }: AuditContext,
-  { world, pages, sweptTemplates, prices, incomplete, browserVersion, startedAt, begunAtMs }: Surveyed,
+  {
+    world,
+    pages,
+    sweptTemplates,
+    readTemplates,
+    prices,
+    incomplete,
+    browserVersion,
+    startedAt,
+    begunAtMs,
+  }: Surveyed,
 ): { run: Run; finished: Facts } {
   const judgement = judge(stages.checks, world);
   const { trifles, facts } = judgement;
   const nothing = { findings: [], fixes: [], ledger: [] };
   const written = faults.attempt('writing the fixes', { page: '' }, () => writeFixes(judgement));
   const { findings, fixes, ledger } = written ?? nothing;
+  // Of pages that were read nobody observed what is picked.
+  const readPages = new Set(facts.pages.filter(({ read }) => read).map(({ path }) => path));
   const run: Run = {
     format: 'yukkuri-run/2',
     site: { kind: site.kind, name: site.name, basePath: site.basePath },
@@ -192,9 +206,14 @@ function toRun(
     files: [...facts.files.values()].sort(byUrl),
     sweeps: [...facts.sweeps.values()],
     sweptTemplates,
+    readTemplates,
     prices: [...prices.prices.values()].sort(byUrl),
     pricing: summarisePricing(prices, options.looks, fixes),
-    picks: comparePicks(facts.placements, 'at-least', facts.files),
+    picks: comparePicks(
+      facts.placements.filter(({ page }) => !readPages.has(page)),
+      'at-least',
+      facts.files,
+    ),
     findings,
     fixes,
     ledger,

@@ -53,6 +53,8 @@ export interface AuditOptions {
   encodeLimitMs?: number;
   /** Where measurements of pictures and what was seen of pages are kept; undefined keeps none. */
   cacheFolder?: string;
+  /** Visits every page of large sites too, whatever their files tell; they are read where that is enough if left out. */
+  everyPage?: boolean;
   /** Looks at every page anew, whatever is kept of it. */
   fresh?: boolean;
   /** Files of the same size and times as before are taken to be the same; they are if left out. */

@@ -23,10 +23,13 @@ export class LookWatch implements GateWatch {
   /** Hosts of which no page's log tells that they were refused. */
   readonly refused = new Set<string>();
   elsewhere = false;
+  /** When the first address was asked for, `Date.now()`: no answer is older. */
+  since = Number.POSITIVE_INFINITY;
 
   constructor(readonly urls: SiteUrls) {}
 
   onAsked = (url: string): void => {
+    this.since = Math.min(this.since, Date.now());
     if (this.urls.isOwn(url)) this.#asked.add(this.urls.shorten(url));
     else this.elsewhere = true;
   };
@@ -90,11 +93,10 @@ export class PageMemory {
       }
     counts.made++;
     const watch = new LookWatch(this.urls);
-    const since = Date.now();
     const result = await look(watch);
     if (isWhole(result) && !watch.elsewhere) {
       const value = { result: withoutPort(result, this.urls.origin) };
-      await this.#keep(madeFrom, ways, watch.asked, since, value);
+      await this.#keep(madeFrom, ways, watch.asked, watch.since, value);
     }
     return result;
   }

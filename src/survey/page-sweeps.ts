@@ -1,4 +1,5 @@
 import { createHash } from 'node:crypto';
+import { parse } from 'parse5';
 import { BrowserError, type SweepRecord } from '../browser/index.js';
 import type { Incomplete, PageRecord, Placement, SlotSweep } from '../core/run/index.js';
 import { slotSigns } from '../core/templates/shared-sweeps.js';
@@ -68,7 +69,9 @@ async function readSkeleton(
   const resolve = (address: string) => urls.resolve(address, new URL(base, site.origin).href);
   const skeleton =
     content &&
-    faults.attempt('reading the skeleton', { page: path }, () => skeletonOf(readText(content), resolve));
+    faults.attempt('reading the skeleton', { page: path }, () =>
+      skeletonOf(parse(readText(content)), resolve),
+    );
   return skeleton ? createHash('sha256').update(skeleton).digest('hex') : '';
 }
 
@@ -99,8 +102,9 @@ async function sweepPage(
       ({ problem }) => problem === undefined,
     );
     if (record.problem !== undefined) return failed(record.problem);
+    const documentOf = await known.documents();
     return {
-      sweeps: placementsIn(record, known).flatMap(({ placement, node }) =>
+      sweeps: placementsIn(record, known.byKey, documentOf).flatMap(({ placement, node }) =>
         wanted.has(placement.id)
           ? (context.faults.attempt('fitting sizes', placement, () => toSlotSweep(placement, node, record)) ??
             [])
@@ -120,7 +124,8 @@ async function sweepPage(
 /** The page's placements as the nodes that they were in the load that was swept. */
 function placementsIn(
   { page }: SweepRecord,
-  { byKey, documentOf }: KnownElements,
+  byKey: KnownElements['byKey'],
+  documentOf: Awaited<ReturnType<KnownElements['documents']>>,
 ): { placement: Placement; node: string }[] {
   if (!page) return [];
   return identify(observedIn(page), documentOf).flatMap(({ element: { node }, key }) => {

@@ -35,13 +35,36 @@ export interface SurveyedPage {
 
 export interface KnownElements {
   byKey: ReadonlyMap<string, Placement>;
-  documentOf(frameUrl: string | undefined): SourceDocument | undefined;
+  /** Reads the files behind the page and its frames. */
+  documents(): Promise<DocumentOf>;
+}
+
+/** The file behind an address of a frame, or behind the page itself. */
+type DocumentOf = (frameUrl: string | undefined) => SourceDocument | undefined;
+
+/** What was seen of a page, on every screen. */
+export interface PageLooks {
+  visits: { screen: Screen; summary: VisitSummary }[];
+  withoutScript: Scriptless;
 }
 
 /** Visits a page on every screen and joins what was seen. A fault costs the page. */
 export async function surveyPage(context: AuditContext, page: Page): Promise<SurveyedPage> {
+  return guarded(context, page, async () => joinWhole(context, page, await lookAt(context, page)));
+}
+
+/** Joins what was seen of a page on every screen. A fault costs the page. */
+export async function joinLooks(context: AuditContext, page: Page, looks: PageLooks): Promise<SurveyedPage> {
+  return guarded(context, page, () => joinWhole(context, page, looks));
+}
+
+async function guarded(
+  context: AuditContext,
+  page: Page,
+  survey: () => Promise<SurveyedPage>,
+): Promise<SurveyedPage> {
   try {
-    return await surveyWhole(context, page);
+    return await survey();
   } catch (cause) {
     if (cause instanceof BrowserError) throw cause;
     const nothing = nothingSurveyed(context, page);
@@ -71,7 +94,7 @@ function nothingSurveyed({ options, weights }: AuditContext, { path, file }: Pag
     },
     placements: [],
     matched: new Map(),
-    known: { byKey: new Map(), documentOf: () => undefined },
+    known: { byKey: new Map(), documents: () => Promise.resolve(() => undefined) },
     leadsTo: undefined,
     refused: [],
     unlisted: [],
@@ -79,10 +102,10 @@ function nothingSurveyed({ options, weights }: AuditContext, { path, file }: Pag
   };
 }
 
-async function surveyWhole(context: AuditContext, page: Page): Promise<SurveyedPage> {
-  const { site, urls, images, options } = context;
+/** Visits a page on every screen. */
+export async function lookAt(context: AuditContext, page: Page): Promise<PageLooks> {
   const visits = await Promise.all(
-    options.screens.map(async (screen) => ({
+    context.options.screens.map(async (screen) => ({
       screen,
       summary: await context.inBrowser(() => visitPage(context, page, screen)),
     })),
@@ -91,6 +114,15 @@ async function surveyWhole(context: AuditContext, page: Page): Promise<SurveyedP
     visits.some(({ summary }) => summary.scripted) && !context.interrupted
       ? await context.inBrowser(() => lookWithoutScript(context, page))
       : { seen: null, incomplete: [] };
+  return { visits, withoutScript };
+}
+
+async function joinWhole(
+  context: AuditContext,
+  page: Page,
+  { visits, withoutScript }: PageLooks,
+): Promise<SurveyedPage> {
+  const { site, urls, images, options } = context;
   const html = readText(await site.read(page.file).catch(cannotBeRead));
   const base = urls.shorten(
     visits.find(({ summary }) => summary.baseUrl !== '')?.summary.baseUrl ?? page.path,
@@ -101,7 +133,10 @@ async function surveyWhole(context: AuditContext, page: Page): Promise<SurveyedP
     visits.flatMap(({ summary }) => summary.sheets),
     { path: page.path, file: page.file, base, html },
   );
-  const documentOf = await documentsOf(context, page, html, visits);
+  const frames = [
+    ...new Set(visits.flatMap(({ summary }) => summary.observed.flatMap(({ frame }) => frame?.url ?? []))),
+  ];
+  const documentOf = await documentsOf(context, page, html, frames);
   const sources = { documentOf, styles };
   const { placements, byKey, byNode } = buildPlacements(page, visits, sources, {
     urls,
@@ -125,7 +160,7 @@ async function surveyWhole(context: AuditContext, page: Page): Promise<SurveyedP
     },
     placements,
     matched: new Map((options.match ?? []).map((selector) => [selector, chosenBy(selector)])),
-    known: { byKey, documentOf },
+    known: { byKey, documents: () => documentsAgain(context, page, frames) },
     leadsTo: visits.flatMap(({ summary }) => summary.leadsTo ?? [])[0],
     refused: visits.flatMap(({ summary }) => summary.refused),
     unlisted: visits.flatMap(({ summary }) => summary.unlisted),
@@ -153,20 +188,27 @@ async function documentsOf(
   { site, urls }: AuditContext,
   page: Page,
   html: string,
-  visits: readonly { summary: VisitSummary }[],
-): Promise<(frameUrl: string | undefined) => SourceDocument | undefined> {
+  frameUrls: readonly string[],
+): Promise<DocumentOf> {
   const own: SourceDocument = { file: page.file, elements: findSourceElements(html) };
   const frames = new Map<string, SourceDocument>();
-  const addresses = visits.flatMap(({ summary }) =>
-    summary.observed.flatMap(({ frame }) => frame?.url ?? []),
-  );
-  for (const address of new Set(addresses)) {
+  for (const address of frameUrls) {
     const file = urls.isOwn(address) ? site.fileAt(urls.shorten(address)) : undefined;
     if (file === undefined) continue;
     const content = await site.read(file).catch(() => undefined);
     if (content) frames.set(address, { file, elements: findSourceElements(readText(content)) });
   }
   return (frameUrl) => (frameUrl === undefined ? own : frames.get(frameUrl));
+}
+
+/** Pages are kept by thousands, and what their files say would take more room than all that was seen of them. */
+async function documentsAgain(
+  context: AuditContext,
+  page: Page,
+  frameUrls: readonly string[],
+): Promise<DocumentOf> {
+  const html = readText(await context.site.read(page.file).catch(cannotBeRead));
+  return documentsOf(context, page, html, frameUrls);
 }
 
 async function visitPage(context: AuditContext, page: Page, screen: Screen): Promise<VisitSummary> {
@@ -217,7 +259,7 @@ async function visitPage(context: AuditContext, page: Page, screen: Screen): Pro
 /** What of a screen decides about what is seen on it. */
 const viewOf = ({ width, height, density, touch }: Screen) => ({ width, height, density, touch });
 
-interface Scriptless {
+export interface Scriptless {
   seen: WithoutScript | null;
   incomplete: Incomplete[];
 }

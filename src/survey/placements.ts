@@ -164,7 +164,10 @@ function observedUrl(
 }
 
 /** The candidates of a preload are those of an image. HTML standard, 4.2.4 "imagesrcset". */
-function preloadedImage({ kind, attributes }: ObservedElement): ParsedImage | undefined {
+export function preloadedImage({
+  kind,
+  attributes,
+}: Pick<ObservedElement, 'kind' | 'attributes'>): ParsedImage | undefined {
   if (kind !== 'preload') return undefined;
   const value = (name: string) => attributes.find(([each]) => each === name)?.[1];
   const [srcset, sizes, src] = [value('imagesrcset'), value('imagesizes'), value('href')];

@@ -1,5 +1,8 @@
 import type { Screen, Slot } from '../run/types.js';
 
+/** A slot of which less is in the first view only peeks over the fold: it is not what the visitor waits for. */
+export const enoughInView = 0.25;
+
 /** The part of a slot's height that lies above the fold and inside the width of the screen, 0 to 1. */
 export function shareInFirstView(slot: Slot, screen: Pick<Screen, 'width' | 'height'>): number {
   if (slot.width <= 0 || slot.height <= 0) return 0;

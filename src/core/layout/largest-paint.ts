@@ -33,7 +33,10 @@ export function largestOfEqual(
 }
 
 /** Largest Contentful Paint, section 4.3 "Report largest contentful paint": what is in view, no larger than the file. CSS px². */
-function paintedSize({ box, naturalWidth, naturalHeight }: PaintedImage, view: Rectangle): number {
+export function paintedSize(
+  { box, naturalWidth, naturalHeight }: Omit<PaintedImage, 'node'>,
+  view: Rectangle,
+): number {
   const seen = box && intersect(box, view);
   if (!box || !seen) return 0;
   const share = (naturalWidth * naturalHeight) / (box.width * box.height);

@@ -28,13 +28,8 @@ export function waitingLook(
   slot: Slot,
   behind: 'nothing' | 'colour' | 'gradient' | 'picture' | 'inlined-picture',
 ): WaitingLook | null {
-  const area = clipTo(view, {
-    left: Math.ceil(slot.x),
-    top: Math.ceil(slot.y),
-    right: Math.floor(slot.x + slot.width),
-    bottom: Math.floor(slot.y + slot.height),
-  });
-  if ((area.right - area.left) * (area.bottom - area.top) < smallestAwaited) return null;
+  const area = clipTo(view, inWholePixels(slot));
+  if (areaOf(area) < smallestAwaited) return null;
   if (behind === 'gradient' || behind === 'inlined-picture') return behind;
   const inner = shrink(area, inset);
   const colour = colourAt(
@@ -43,11 +38,26 @@ export function waitingLook(
     Math.floor((inner.top + inner.bottom) / 2),
   );
   if (shareOf(view, inner, colour) < flatShare) return 'other';
-  const around = ringAround(view, area);
-  return around.length > 0 && around.every((each) => isAlike(each, colour)) ? 'blank' : 'colour';
+  const around = sidesAround(view, area);
+  const isGround = (side: readonly Colour[]) =>
+    side.filter((each) => isAlike(each, colour)).length > side.length / 2;
+  return around.length > 0 && around.every(isGround) ? 'blank' : 'colour';
 }
 
-function clipTo({ width, height }: Pixels, area: Area): Area {
+/** Whether so much of a slot is in view that its look while it waits counts. */
+export const isAwaitedInView = (view: Pick<Pixels, 'width' | 'height'>, slot: Slot): boolean =>
+  areaOf(clipTo(view, inWholePixels(slot))) >= smallestAwaited;
+
+const inWholePixels = ({ x, y, width, height }: Slot): Area => ({
+  left: Math.ceil(x),
+  top: Math.ceil(y),
+  right: Math.floor(x + width),
+  bottom: Math.floor(y + height),
+});
+
+const areaOf = ({ left, top, right, bottom }: Area) => Math.max(0, right - left) * Math.max(0, bottom - top);
+
+function clipTo({ width, height }: Pick<Pixels, 'width' | 'height'>, area: Area): Area {
   return {
     left: Math.max(0, area.left),
     top: Math.max(0, area.top),
@@ -90,16 +100,27 @@ function shareOf(
   return alike / Math.max(1, (right - left) * (bottom - top));
 }
 
-/** Colours a little outside the middle of each side, as far as that is in view. */
-function ringAround(view: Pixels, { left, top, right, bottom }: Area): Colour[] {
-  const [middleX, middleY] = [Math.floor((left + right) / 2), Math.floor((top + bottom) / 2)];
-  const places: [number, number][] = [
-    [middleX, top - margin],
-    [middleX, bottom + margin],
-    [left - margin, middleY],
-    [right + margin, middleY],
+/** So many places of each side are looked at: text may stand beside some of them. */
+const placesOfSide = 9;
+
+/** Colours a little outside each side, as far as that is in view. */
+function sidesAround(view: Pixels, { left, top, right, bottom }: Area): Colour[][] {
+  const along = (from: number, to: number) =>
+    Array.from({ length: placesOfSide }, (_, index) =>
+      Math.floor(from + ((index + 0.5) / placesOfSide) * (to - from)),
+    );
+  const [across, down] = [along(left, right), along(top, bottom)];
+  const sides: [number, number][][] = [
+    across.map((x) => [x, top - margin]),
+    across.map((x) => [x, bottom + margin]),
+    down.map((y) => [left - margin, y]),
+    down.map((y) => [right + margin, y]),
   ];
-  return places
-    .filter(([x, y]) => x >= 0 && y >= 0 && x < view.width && y < view.height)
-    .map(([x, y]) => colourAt(view, x, y));
+  return sides
+    .map((places) =>
+      places
+        .filter(([x, y]) => x >= 0 && y >= 0 && x < view.width && y < view.height)
+        .map(([x, y]) => colourAt(view, x, y)),
+    )
+    .filter((side) => side.length > 0);
 }

@@ -157,6 +157,7 @@ export const runSchema = closed({
       weight: share(),
       visits: list(visit),
       withoutScript: closed({ urls: list(text()) }).nullable(),
+      read: boolean().oneOf([true]),
     }),
   ),
   placements: list(placement),
@@ -208,6 +209,19 @@ export const runSchema = closed({
       swept: list(text()),
       checked: list(text()),
       agrees: boolean().required(),
+    }),
+  ),
+  readTemplates: newerList(
+    closed({
+      example: text(),
+      pages: whole(),
+      read: whole(),
+      learnt: whole(),
+      checked: whole(),
+      compared: whole(),
+      agreed: whole(),
+      alsoVisited: list(closed({ why: text(), pages: whole() })),
+      visitedWhole: string().nullable().defined(),
     }),
   ),
   prices: list(

@@ -28,6 +28,8 @@ export interface Run {
   sweeps: SlotSweep[];
   /** Skeletons of which only some pages were swept; none in runs of before. */
   sweptTemplates?: SweepTemplate[];
+  /** Templates of a large site, of which some pages were read from their files instead of being visited; none in runs of before. */
+  readTemplates?: ReadTemplate[];
   prices: PicturePrice[];
   pricing: PricingSummary;
   picks: PickAgreement;
@@ -92,6 +94,8 @@ export interface PageRecord {
   visits: VisitRecord[];
   /** What visitors without script see; null for a page that has none. */
   withoutScript: WithoutScript | null;
+  /** Whether it was not visited: what is told of it was read from its file, by what visits of its template saw. */
+  read?: true;
 }
 
 export interface WithoutScript {
@@ -130,6 +134,27 @@ export interface SweepTemplate {
   checked: string[];
   /** Whether those are laid out as was expected; if not, all pages of the skeleton were swept. */
   agrees: boolean;
+}
+
+/** Pages of one template on a large site: enough are visited that faults show, and the others may be read from their files. */
+export interface ReadTemplate {
+  /** Path of one of them. */
+  example: string;
+  pages: number;
+  /** How many were read; all others were visited. */
+  read: number;
+  /** How many of those that were visited the others are read from, … */
+  learnt: number;
+  /** … and how many were visited to hold what would have been read of them against what is there. */
+  checked: number;
+  /** Addresses that were compared, on all screens, … */
+  compared: number;
+  /** … and those of them that were as they had been read. */
+  agreed: number;
+  /** Why pages that might have been read were visited all the same, those with the most pages first. */
+  alsoVisited: { why: string; pages: number }[];
+  /** Why all its pages were visited; null where some were read. */
+  visitedWhole: string | null;
 }
 
 export interface PickAgreement {

@@ -1,4 +1,4 @@
-import { parse, type DefaultTreeAdapterTypes } from 'parse5';
+import type { DefaultTreeAdapterTypes } from 'parse5';
 import { nameOf } from '../plan/template.js';
 
 type Node = DefaultTreeAdapterTypes.Node;
@@ -37,15 +37,15 @@ const silent =
  * equal things that stand beside each other count once: so a page with more of them has the same skeleton.
  *
  * Two pages of one skeleton are taken to lay out images alike only where what was measured of both says so too.
- * @param html the page's file
+ * @param document the page's file, parsed
  * @param resolve gives an address as it stands in the page the form that it has on every page
  * @returns a text that is the same for pages of one skeleton
  */
-export function skeletonOf(html: string, resolve: (address: string) => string): string {
+export function skeletonOf(document: Node, resolve: (address: string) => string): string {
   const shapes = new Shapes();
   const found = new Map<Node, Part>();
   // Without recursion: pages may nest more elements than a call stack holds. Children stand behind their parents.
-  const nodes = inOrder(parse(html));
+  const nodes = inOrder(document);
   for (let index = nodes.length - 1; index >= 0; index--) {
     const node = nodes[index];
     if (node) found.set(node, partOf(node, found, shapes, resolve));

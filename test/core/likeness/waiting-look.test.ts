@@ -40,6 +40,14 @@ describe('what stands in a slot while its image is awaited', () => {
       ),
     ).to.equal('colour');
   });
+  it('is nothing still where letters stand beside it', () => {
+    // A line of text below the slot, of which every third column is drawn, right below its middle too.
+    const letters = view((x, y) => (y >= 202 && y < 214 && x % 3 === 0 ? 20 : 250));
+    expect(waitingLook(letters, slot, 'nothing')).to.equal('blank');
+    // A bar of the same length is not the ground.
+    const bar = view((x, y) => (y >= 202 && y < 214 ? 20 : 250));
+    expect(waitingLook(bar, slot, 'nothing')).to.equal('colour');
+  });
   it('is something where it is not of one colour', () => {
     expect(
       waitingLook(

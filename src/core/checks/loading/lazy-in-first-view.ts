@@ -1,4 +1,4 @@
-import { shareInFirstView } from '../../layout/fold.js';
+import { enoughInView, shareInFirstView } from '../../layout/fold.js';
 import { defineCheck, type Draft } from '../../judging/check.js';
 import { Drafts, worst } from '../../judging/drafts.js';
 import { listed, percent } from '../../wording/words.js';
@@ -9,8 +9,6 @@ type LazyEvidence = {
   largestPaint: boolean;
 };
 
-/** A slot that only peeks over the fold is not what the visitor waits for. */
-const enoughInView = 0.25;
 /** Icons of this many CSS px each way are trifles whenever they come. */
 const smallestSide = 33;
 

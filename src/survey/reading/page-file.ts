@@ -1,0 +1,38 @@
+import { createHash } from 'node:crypto';
+import { parse } from 'parse5';
+import { imageSequence, outlineOf, type Outline } from '../../core/templates/outline.js';
+import { skeletonOf } from '../../core/templates/skeleton.js';
+import { PageText } from '../../core/templates/top-model.js';
+import { readText, type Page } from '../../site/index.js';
+import type { AuditContext } from '../context.js';
+
+/** A page as its file tells of it. */
+export interface PageFile extends Page {
+  outline: Outline;
+  text: PageText;
+  /** What relative addresses are resolved against: an absolute URL. */
+  baseUrl: string;
+  /** The same for pages of one template whose images stand in the same places; empty where it cannot be told. */
+  template: string;
+}
+
+/** @returns undefined where the file cannot be read */
+export async function readPageFile(
+  { site, urls, faults }: AuditContext,
+  page: Page,
+): Promise<PageFile | undefined> {
+  const content = await site.read(page.file).catch(() => undefined);
+  return (
+    content &&
+    faults.attempt('reading the page from its file', { page: page.path }, () => {
+      const document = parse(readText(content), { sourceCodeLocationInfo: true });
+      const outline = outlineOf(document);
+      const own = site.origin + page.path;
+      const baseUrl =
+        outline.base !== undefined && URL.canParse(outline.base, own) ? new URL(outline.base, own).href : own;
+      const skeleton = skeletonOf(document, (address) => urls.resolve(address, baseUrl));
+      const template = createHash('sha256').update(skeleton).update(imageSequence(outline)).digest('hex');
+      return { ...page, outline, text: new PageText(outline.blocks), baseUrl, template };
+    })
+  );
+}

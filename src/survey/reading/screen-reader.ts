@@ -1,0 +1,427 @@
+import { groupBy } from '../../core/grouping.js';
+import { enoughInView, shareInFirstView } from '../../core/layout/fold.js';
+import { paintedSize } from '../../core/layout/largest-paint.js';
+import { isAwaitedInView } from '../../core/likeness/waiting-look.js';
+import type { Download, ImageFile, Screen, Slot, WaitingLook } from '../../core/run/index.js';
+import { BoxRules, type SizedImage } from '../../core/templates/box-rules.js';
+import type { OutlinedImage } from '../../core/templates/outline.js';
+import { LargestPaintRule } from '../../core/templates/largest-paint-rule.js';
+import { LazyStart, type SeenStart } from '../../core/templates/lazy-start.js';
+import { TopModel, type Above } from '../../core/templates/top-model.js';
+import type { SiteUrls } from '../site-urls.js';
+import type { ObservedElement, VisitSummary } from '../visit-summary.js';
+import { pickIn, sizedBy, type ElementPick } from './element-pick.js';
+import type { PageFile } from './page-file.js';
+
+/** What can be asked of the site's files. */
+export interface FileKnowledge {
+  urls: SiteUrls;
+  fileOf(url: string): ImageFile | undefined;
+  /** What a download of it brings; undefined where only a visit can tell. */
+  transferOf(url: string): Pick<Download, 'bytes' | 'type' | 'status'> | undefined;
+}
+
+/** A page of the template that was visited, on one screen. */
+export interface SeenLook {
+  page: PageFile;
+  summary: VisitSummary;
+}
+
+/** Why something cannot be read, in a user's words. */
+export class NotReadable extends Error {}
+
+/** The three times at which a box is looked at. */
+const moments = ['whileWaiting', 'beforeScroll', 'slot'] as const;
+type Moment = (typeof moments)[number];
+
+/** Reads what a visit would see on one screen, by what visits of other pages of the template saw there. */
+export class ScreenReader {
+  readonly #samples: Sample[];
+  readonly #rules: Record<Moment, { box: BoxRules; top: TopModel }>[];
+  readonly #height: TopModel;
+  readonly #lazy: LazyStart;
+  readonly #largest: LargestPaintRule;
+
+  /** @throws {NotReadable} when pages of the template cannot be read */
+  constructor(
+    readonly screen: Screen,
+    seen: readonly SeenLook[],
+    readonly files: FileKnowledge,
+  ) {
+    this.#samples = seen.map((look) => sampleOf(look, screen, files));
+    sameOnAll(this.#samples);
+    const count = this.#samples[0]?.elements.length ?? 0;
+    this.#rules = Array.from({ length: count }, (_, index) => this.#learnElement(index));
+    this.#height = TopModel.learn(
+      this.#samples.map((sample) => ({
+        above: aboveEnd(sample.page, heightsIn(sample.elements, 'slot')),
+        top: sample.summary.visit.documentHeight,
+      })),
+    );
+    this.#lazy = new LazyStart(this.#samples.flatMap(({ elements }) => startsOf(elements)));
+    this.#largest = LargestPaintRule.learn(
+      this.#samples.map(({ elements }) => ({
+        areas: elements.map(({ observed, sized }) => this.#painted(observed, observed.beforeScroll, sized)),
+        largest: elements.findIndex(({ observed }) => observed.largestPaint),
+      })),
+    );
+    if (!this.#largest.holds)
+      throw new NotReadable(`on ${screen.name} the largest paint is not the largest image in view`);
+  }
+
+  #learnElement(index: number): Record<Moment, { box: BoxRules; top: TopModel }> {
+    const learn = (moment: Moment) => {
+      const box = BoxRules.learn(
+        this.#samples.flatMap(({ elements }) => {
+          const own = elements[index];
+          return own ? [{ ...own.sized, box: own.observed[moment] }] : [];
+        }),
+      );
+      const { selector = '' } = this.#samples[0]?.elements[index]?.observed ?? {};
+      if (!box)
+        throw new NotReadable(`the box of ${selector} on ${this.screen.name} follows no rule that is known`);
+      const top = TopModel.learn(
+        this.#samples.flatMap((sample) => {
+          const place = sample.elements[index]?.observed[moment];
+          return place
+            ? [{ above: aboveElement(sample.page, index, heightsIn(sample.elements, moment)), top: place.y }]
+            : [];
+        }),
+      );
+      return { box, top };
+    };
+    return { whileWaiting: learn('whileWaiting'), beforeScroll: learn('beforeScroll'), slot: learn('slot') };
+  }
+
+  /**
+   * What a visit of the page would see.
+   * @throws {NotReadable} when only a visit can tell
+   */
+  read(page: PageFile): VisitSummary {
+    const elements = this.#readElements(page);
+    const near = this.#nearest(elements);
+    const downloads = this.#downloads(elements, near);
+    const delivered = downloads.filter(({ status }) => status < 400);
+    const traffic = (some: readonly Download[]) => ({ downloads: some.length, bytes: sumOf(some) });
+    const whole = traffic(delivered);
+    const others = near.summary.visit.allBytes - near.summary.visit.whole.bytes;
+    const of = (began: Download['began']) => traffic(delivered.filter((each) => each.began === began));
+    const largest = elements.find(({ observed }) => observed.largestPaint)?.observed.selector;
+    const { visit } = near.summary;
+    return {
+      ...near.summary,
+      baseUrl: page.baseUrl,
+      observed: [...elements.map(({ observed }) => observed), ...near.styled],
+      released: new Map(),
+      matched: new Map(),
+      visit: {
+        ...visit,
+        firstView: of('first-view'),
+        byItself: of('by-itself'),
+        whole,
+        allBytes: whole.bytes + others,
+        documentHeight: Math.round(
+          this.#height.topOf(
+            aboveEnd(
+              page,
+              elements.map(({ observed }) => observed.slot?.height ?? 0),
+            ),
+          ),
+        ),
+        largestPaint: largest ?? visit.largestPaint,
+        shift: this.#shift(elements, near),
+        downloads,
+      },
+    };
+  }
+
+  #readElements(page: PageFile): ReadElement[] {
+    const heights: Record<Moment, number[]> = { whileWaiting: [], beforeScroll: [], slot: [] };
+    const elements = page.outline.images.map((outlined, index): ReadElement => {
+      const rules = this.#rules[index];
+      const first = this.#samples[0]?.elements[index];
+      if (!rules || !first) throw new NotReadable('it has other images than its template');
+      const pick = pickIn(outlined, {
+        screen: this.screen,
+        baseUrl: page.baseUrl,
+        urls: this.files.urls,
+        ...(first.observed.slot ? { autoWidth: first.observed.slot.width } : {}),
+      });
+      const sized = sizedBy(pick, this.#fileOf(pick));
+      const boxes = { whileWaiting: null, beforeScroll: null, slot: null } as Record<Moment, Slot | null>;
+      for (const moment of moments) {
+        const box = rules[moment].box.boxOf(sized);
+        if (box === undefined)
+          throw new NotReadable('a picture of another shape or size than its likes have');
+        boxes[moment] = box && {
+          ...box,
+          y: rules[moment].top.topOf(aboveElement(page, index, heights[moment])),
+        };
+        heights[moment].push(box?.height ?? 0);
+      }
+      const like = this.#likeAt(index, boxes.slot?.y);
+      this.#isCertain(outlined, boxes, rules);
+      const observed = {
+        ...observedLike(like, outlined, pick, boxes, this.files),
+        waitingLook: this.#waitingLook(index, like, boxes.whileWaiting),
+      };
+      return { outlined, pick, sized, like, observed };
+    });
+    const areas = elements.map(({ observed, sized }) =>
+      this.#painted(observed, observed.beforeScroll, sized),
+    );
+    const { largest, perhaps } = this.#largest.largestOf(areas);
+    const unclear = perhaps === undefined ? undefined : elements[perhaps];
+    // That of an image which loads at once has no consequence that would be told.
+    if (unclear && isLazy(unclear.outlined))
+      throw new NotReadable(`whether a lazy image is the largest paint on ${this.screen.name} is not clear`);
+    return elements.map((element, index) => ({
+      ...element,
+      observed: { ...element.observed, largestPaint: index === largest },
+    }));
+  }
+
+  /** The facts of the file that an image takes. */
+  #fileOf({ url }: ElementPick): ImageFile | undefined {
+    if (url === null) return undefined;
+    if (!url.startsWith('/')) throw new NotReadable('an image that is no file of the site');
+    const file = this.files.fileOf(url);
+    if (!file || file.problem !== undefined)
+      throw new NotReadable('a file that is missing or does not decode');
+    return file;
+  }
+
+  /** What is judged by whether an image is in the first view must not hang on what is not known exactly. */
+  #isCertain(
+    outlined: OutlinedImage,
+    { beforeScroll, whileWaiting }: Record<Moment, Slot | null>,
+    rules: Record<Moment, { top: TopModel }>,
+  ): void {
+    const changes = (slot: Slot | null, { error }: TopModel, isTrue: (slot: Slot) => boolean) =>
+      slot !== null && isTrue({ ...slot, y: slot.y - error }) !== isTrue({ ...slot, y: slot.y + error });
+    const isIn = (slot: Slot) => shareInFirstView(slot, this.screen) >= enoughInView;
+    if (isLazy(outlined) && changes(beforeScroll, rules.beforeScroll.top, isIn))
+      throw new NotReadable(`text decides whether a lazy image is in the first view on ${this.screen.name}`);
+    if (changes(whileWaiting, rules.whileWaiting.top, (slot) => isAwaitedInView(this.screen, slot)))
+      throw new NotReadable(
+        `text decides whether the place of an image is in the first view on ${this.screen.name}`,
+      );
+  }
+
+  /** What stands in the place of an image while it is awaited; nothing where it is out of view. */
+  #waitingLook(index: number, like: SeenElement, slot: Slot | null): WaitingLook | null {
+    if (!slot || !isAwaitedInView(this.screen, slot)) return null;
+    if (like.observed.waitingLook !== null) return like.observed.waitingLook;
+    const seen = this.#samples.flatMap(({ elements }) => elements[index]?.observed.waitingLook ?? []);
+    return seen[0] ?? null;
+  }
+
+  /** The same element of the page on which it lies nearest to where it lies here. */
+  #likeAt(index: number, y: number | undefined): SeenElement {
+    const all = this.#samples.flatMap(({ elements }) => elements[index] ?? []);
+    const distance = ({ observed: { slot } }: SeenElement) => Math.abs((slot?.y ?? 0) - (y ?? 0));
+    return all.reduce((a, b) => (distance(b) < distance(a) ? b : a));
+  }
+
+  /** The page whose first view is laid out most alike. */
+  #nearest(elements: readonly ReadElement[]): Sample {
+    const distance = (sample: Sample) =>
+      elements.reduce((sum, { observed: { beforeScroll } }, index) => {
+        const other = sample.elements[index]?.observed.beforeScroll;
+        const inView = beforeScroll && beforeScroll.y < this.screen.height;
+        return inView && other
+          ? sum + Math.abs(other.y - beforeScroll.y) + Math.abs(other.height - beforeScroll.height)
+          : sum;
+      }, 0);
+    const ranked = this.#samples.map((sample) => ({ sample, away: distance(sample) }));
+    return ranked.reduce((a, b) => (b.away < a.away ? b : a)).sample;
+  }
+
+  #painted(
+    { seen, concealed, complete }: ObservedElement,
+    box: Slot | null,
+    { natural }: SizedImage,
+  ): number {
+    if (!seen || concealed || !complete || !natural) return 0;
+    const { width, height } = this.screen;
+    return paintedSize(
+      { box, naturalWidth: natural.width, naturalHeight: natural.height },
+      { x: 0, y: 0, width, height },
+    );
+  }
+
+  #downloads(elements: readonly ReadElement[], near: Sample): Download[] {
+    const found: Download[] = near.rest.map((each) => ({ ...each }));
+    for (const { outlined, pick, like, observed } of elements) {
+      const start = isLazy(outlined) && observed.slot ? this.#lazy.startAt(observed.slot.y) : like.began;
+      if (pick.url === null || !like.began || !start) continue;
+      const transfer = this.files.transferOf(pick.url);
+      if (!transfer) throw new NotReadable(`what ${pick.url} weighs on the wire was not seen yet`);
+      found.push({ url: pick.url, ...transfer, began: start.began, scrollDepth: start.scrollDepth });
+    }
+    return [...groupBy(found, ({ url }) => url).values()]
+      .flatMap((same) => [...same].sort(byStart).slice(0, 1))
+      .sort((a, b) => (a.url < b.url ? -1 : 1));
+  }
+
+  #shift(elements: readonly ReadElement[], near: Sample): VisitSummary['visit']['shift'] {
+    const { shift } = near.summary.visit;
+    const releases = shift.releases.map((release) => {
+      const indexes = near.elements.flatMap(({ pick }, index) =>
+        release.url !== null && pick.url === release.url ? [index] : [],
+      );
+      const own = indexes.flatMap((index) => elements[index] ?? []);
+      if (own.length === 0) return release;
+      return {
+        ...release,
+        url: own[0]?.pick.url ?? release.url,
+        selectors: own.map(({ observed }) => observed.selector),
+      };
+    });
+    return { ...shift, releases };
+  }
+}
+
+interface SeenElement {
+  outlined: OutlinedImage;
+  pick: ElementPick;
+  sized: SizedImage;
+  observed: ObservedElement;
+  /** Undefined where it caused no download. */
+  began: Pick<Download, 'began' | 'scrollDepth'> | undefined;
+}
+
+interface ReadElement extends Omit<SeenElement, 'began'> {
+  like: SeenElement;
+}
+
+interface Sample extends SeenLook {
+  elements: SeenElement[];
+  /** What styles show. */
+  styled: ObservedElement[];
+  /** Downloads that no element of the file explains. */
+  rest: Download[];
+}
+
+/** A file that several images show begins with the first of them. */
+function startsOf(elements: readonly SeenElement[]): SeenStart[] {
+  return [...groupBy(elements, ({ pick }) => pick.url).values()].flatMap((same) => {
+    const [first] = [...same].sort((a, b) => (a.observed.slot?.y ?? 0) - (b.observed.slot?.y ?? 0));
+    const slot = first?.observed.slot;
+    return first?.began && slot && same.every(({ outlined }) => isLazy(outlined))
+      ? [{ y: slot.y, began: first.began.began, scrollDepth: first.began.scrollDepth }]
+      : [];
+  });
+}
+
+const isLazy = ({ attributes }: OutlinedImage) =>
+  attributes.some(([name, value]) => name === 'loading' && value.toLowerCase() === 'lazy');
+
+function sampleOf({ page, summary }: SeenLook, screen: Screen, files: FileKnowledge): Sample {
+  const own = summary.observed.filter(({ kind }) => kind !== 'css-image');
+  const { images } = page.outline;
+  const isSame =
+    own.length === images.length &&
+    own.every((element, index) => {
+      const written = images[index];
+      return written !== undefined && isWritten(element, written);
+    });
+  if (!isSame) throw new NotReadable('scripts change its images');
+  if (summary.observed.some(({ frame }) => frame)) throw new NotReadable('images stand in frames');
+  const started = new Map<string, Download>();
+  for (const download of [...summary.visit.downloads].sort(byStart))
+    if (!started.has(download.url)) started.set(download.url, download);
+  const elements = own.map((observed, index): SeenElement => {
+    const outlined = images[index] as OutlinedImage;
+    const autoWidth = observed.slot ? { autoWidth: observed.slot.width } : {};
+    const pick = pickIn(outlined, { screen, baseUrl: page.baseUrl, urls: files.urls, ...autoWidth });
+    const file = pick.url === null ? undefined : files.fileOf(pick.url);
+    const download = pick.url === null ? undefined : started.get(pick.url);
+    return { outlined, pick, sized: sizedBy(pick, file), observed, began: download };
+  });
+  const explained = new Set(elements.map(({ pick }) => pick.url));
+  return {
+    page,
+    summary,
+    elements,
+    styled: summary.observed.filter(({ kind }) => kind === 'css-image'),
+    rest: summary.visit.downloads.filter(({ url }) => !explained.has(url)),
+  };
+}
+
+const sortedText = (attributes: readonly (readonly [string, string])[]) =>
+  JSON.stringify(attributes.map((each) => each.join('=')).sort());
+
+const isWritten = (element: ObservedElement, { kind, tag, attributes, sources }: OutlinedImage) =>
+  element.kind === kind &&
+  element.tag === tag &&
+  sortedText(element.attributes) === sortedText(attributes) &&
+  element.sources.length === sources.length &&
+  element.sources.every((source, index) => sortedText(source) === sortedText(sources[index] ?? []));
+
+/** @throws {NotReadable} when pages differ in what their files do not say */
+function sameOnAll(samples: readonly Sample[]): void {
+  const differ = (of: (sample: Sample) => unknown) =>
+    new Set(samples.map((each) => JSON.stringify(of(each)))).size > 1;
+  if (
+    differ(({ styled }) =>
+      styled.map(({ selector, style, addresses, rules }) => [selector, style, pathsOf(addresses), rules]),
+    )
+  )
+    throw new NotReadable('styles show other images on each page');
+  if (differ(({ rest }) => rest.map(({ url, began }) => [url, began])))
+    throw new NotReadable('pages fetch images that no element of their files names');
+  if (differ(({ summary }) => [[...summary.refused].sort(), summary.unlisted]))
+    throw new NotReadable('pages ask other hosts for different things');
+}
+
+/** The port of the site's server is another one each time, but the same within a run. */
+const pathsOf = (addresses: readonly string[] = []) => addresses;
+
+function observedLike(
+  { observed: like, pick: { url: likeUrl } }: SeenElement,
+  outlined: OutlinedImage,
+  { url }: ElementPick,
+  boxes: Record<Moment, Slot | null>,
+  { urls, fileOf }: FileKnowledge,
+): ObservedElement {
+  const address = url === null ? '' : new URL(url, urls.origin).href;
+  const file = url === null ? undefined : fileOf(url);
+  const isShown = like.currentSrc !== '' && likeUrl !== null;
+  return {
+    ...like,
+    node: outlined.selector,
+    selector: outlined.selector,
+    attributes: outlined.attributes,
+    sources: outlined.sources,
+    chain: outlined.chain,
+    markup: '',
+    ...boxes,
+    currentSrc: isShown ? address : like.currentSrc,
+    naturalWidth: like.naturalWidth > 0 ? (file?.width ?? 0) : like.naturalWidth,
+    naturalHeight: like.naturalHeight > 0 ? (file?.height ?? 0) : like.naturalHeight,
+  };
+}
+
+const heightsIn = (elements: readonly { observed: ObservedElement }[], moment: Moment) =>
+  elements.map(({ observed }) => observed[moment]?.height ?? 0);
+
+const sumOfHeights = (heights: readonly number[]) => heights.reduce((sum, height) => sum + height, 0);
+
+function aboveElement({ text, outline }: PageFile, index: number, heights: readonly number[]): Above {
+  const blocks = outline.images[index]?.blocksBefore ?? 0;
+  return { text, blocks, images: sumOfHeights(heights.slice(0, index)) };
+}
+
+const aboveEnd = ({ text }: PageFile, heights: readonly number[]): Above => ({
+  text,
+  blocks: text.blocks.length,
+  images: sumOfHeights(heights),
+});
+
+const order: readonly Download['began'][] = ['first-view', 'by-itself', 'scrolled'];
+
+const byStart = (a: Download, b: Download) =>
+  order.indexOf(a.began) - order.indexOf(b.began) || a.scrollDepth - b.scrollDepth;
+
+const sumOf = (downloads: readonly Download[]) => downloads.reduce((sum, { bytes }) => sum + bytes, 0);
