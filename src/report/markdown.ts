@@ -9,6 +9,7 @@ import {
   savingsInWords,
   surenessInWords,
 } from './fix-words.js';
+import { readInWords } from './read-words.js';
 import { asMarkdown, block, code, paragraph, table, text, title } from './markdown-parts.js';
 
 /** As much as a review comment of the common hosts holds, with room for a line of one’s own. */
@@ -47,6 +48,8 @@ function compose(run: Readonly<Run>, whole: number, rows: number): RootContent[]
     ...ranked.slice(0, whole).flatMap(({ fix, rank }) => wholeFix(run, fix, rank)),
     ...(others.length > 0 ? [title(3, text(whole > 0 ? 'Further fixes' : 'Fixes')), fixTable(others)] : []),
     ...(hidden > 0 ? [paragraph(text(`${count(hidden, 'more fix', 'more fixes')} in the run file.`))] : []),
+    ...readPages(run),
+    ...readPages(run),
     ...unseen(run),
   ];
 }
@@ -144,6 +147,12 @@ function fixTable(fixes: readonly { fix: Fix; rank: number }[]): RootContent {
       [code(fix.id)],
     ]),
   );
+}
+
+/** How many pages were read instead of visited, and how well that agrees. */
+function readPages(run: Readonly<Run>): RootContent[] {
+  const read = readInWords(run);
+  return read ? [paragraph(text(read.summary))] : [];
 }
 
 function unseen({ incomplete }: Readonly<Run>): RootContent[] {

@@ -93,6 +93,8 @@ export class AuditContext {
   readonly faults = new Faults();
   /** Images that style sheets name, by the sheet’s file: most pages of a site share their sheets. */
   readonly sheetImages = new Map<string, Promise<StyleImage[] | undefined>>();
+  /** Hashes of the pages' skeletons, by path, as far as they were read. */
+  readonly skeletons = new Map<string, string>();
   readonly stages: Stages;
   /** Runs work in the browser, a few at once. */
   readonly inBrowser: ReturnType<typeof pLimit>;

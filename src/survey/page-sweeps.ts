@@ -62,9 +62,11 @@ export async function sweepPages(
 
 /** Hash of a page's skeleton; empty where its file cannot be read any more. */
 async function readSkeleton(
-  { site, urls, faults }: AuditContext,
+  { site, urls, faults, skeletons }: AuditContext,
   { path, file, base }: PageRecord,
 ): Promise<string> {
+  const known = skeletons.get(path);
+  if (known !== undefined) return known;
   const content = await site.read(file).catch(() => undefined);
   const resolve = (address: string) => urls.resolve(address, new URL(base, site.origin).href);
   const skeleton =

@@ -3,6 +3,7 @@ import { followingSources } from '../plan/link.js';
 import { lastStage, type Plan } from '../plan/plan.js';
 import type { Placement, Screen } from '../run/types.js';
 import type { Facts } from './facts.js';
+import { placementsOn } from './page-placements.js';
 
 /** A preload that is to ask for what an image takes, from a stage on. */
 export interface Following {
@@ -51,9 +52,8 @@ function imageOf(
   screens: readonly Screen[],
 ): Placement | undefined {
   const urlOf = (placement: Placement, name: string) => plan.taken(placement, name, 0)?.file.url;
-  return placements.find(
+  return placementsOn(preload.page, placements).find(
     (placement) =>
-      placement.page === preload.page &&
       placement.kind !== 'preload' &&
       plan.isChanged(placement) &&
       screens.some(({ name }) => {

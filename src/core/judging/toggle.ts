@@ -2,6 +2,7 @@ import { shareInFirstView } from '../layout/fold.js';
 import { attributeOf } from '../plan/tag.js';
 import type { Placement } from '../run/types.js';
 import type { Facts } from './facts.js';
+import { placementsOn } from './page-placements.js';
 
 const isImage = ({ kind }: Placement) => kind === 'img' || kind === 'picture';
 const parentOf = (selector: string) => selector.slice(0, Math.max(0, selector.lastIndexOf(' > ')));
@@ -12,8 +13,8 @@ const seenOn = ({ shown }: Placement, screen: string) => shown[screen]?.seen ===
  */
 export function toggledWith(placement: Placement, { placements, screens }: Facts): Placement | undefined {
   if (!isImage(placement)) return undefined;
-  return placements.find((other) => {
-    if (other === placement || other.page !== placement.page || !isImage(other)) return false;
+  return placementsOn(placement.page, placements).find((other) => {
+    if (other === placement || !isImage(other)) return false;
     if (!isNear(placement, other)) return false;
     const both = screens.map(({ name }) => [seenOn(placement, name), seenOn(other, name)] as const);
     return (

@@ -1,6 +1,7 @@
 import { bytesInWords, count, group, percent } from '../../core/wording/words.js';
 import type { Run } from '../../core/run/index.js';
 import { leftOutInWords } from '../left-out-words.js';
+import { readInWords } from '../read-words.js';
 import { rememberedInWords } from '../remembered-words.js';
 import { Foreign } from './parts.js';
 
@@ -21,6 +22,7 @@ export function About({ run, notes }: { run: Readonly<Run>; notes: readonly stri
     leftOut,
     meta,
   } = run;
+  const read = readInWords(run);
   return (
     <section id="about">
       <h2>How sure, and what is not in it</h2>
@@ -128,6 +130,18 @@ export function About({ run, notes }: { run: Readonly<Run>; notes: readonly stri
       ) : (
         <p>All visits were seen whole.</p>
       )}
+      {read ? (
+        <details>
+          <summary>{read.summary}</summary>
+          <ul>
+            {read.templates.map((template, index) => (
+              <li key={index}>
+                <Foreign text={template} most={400} />
+              </li>
+            ))}
+          </ul>
+        </details>
+      ) : null}
       <p class="small">
         yukkuri {meta.tool}, {meta.browser}, {meta.encoder}; audited{' '}
         {meta.startedAt.slice(0, 16).replace('T', ' ')} UTC in {group(meta.elapsedMs / 1000)} s

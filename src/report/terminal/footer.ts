@@ -1,6 +1,7 @@
 import { bytesInWords, count, group, listed, percent } from '../../core/wording/words.js';
 import type { Run } from '../../core/run/index.js';
 import { leftOutInWords } from '../left-out-words.js';
+import { readInWords } from '../read-words.js';
 import { rememberedInWords } from '../remembered-words.js';
 import { plainText } from '../plain-text.js';
 import type { TextPage } from './layout.js';
@@ -72,6 +73,11 @@ export function footer(page: TextPage, run: Readonly<Run>): void {
     page.text(
       `Visits were counted for paths that the site does not have: ${paths.join(', ')}${more > 0 ? ` and ${group(more)} more` : ''}. They are left out.`,
     );
+  }
+  const read = readInWords(run);
+  if (read) {
+    page.text(read.summary);
+    for (const template of read.templates) page.text(plainText(template), 4, '  - ');
   }
   const remembered = rememberedInWords(run);
   if (remembered !== undefined) page.text(remembered);

@@ -107,6 +107,4 @@ function downloadDifference(
 }
 
 const shiftDifference = (read: number, seen: number) =>
-  Math.abs(read - seen) <= Math.max(shiftTolerance, shiftShare * seen)
-    ? undefined
-    : 'another layout shift' + (process.env['DBG'] ? ` ${read} ${seen}` : '');
+  Math.abs(read - seen) <= Math.max(shiftTolerance, shiftShare * seen) ? undefined : 'another layout shift';

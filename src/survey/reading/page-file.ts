@@ -18,7 +18,7 @@ export interface PageFile extends Page {
 
 /** @returns undefined where the file cannot be read */
 export async function readPageFile(
-  { site, urls, faults }: AuditContext,
+  { site, urls, faults, skeletons }: AuditContext,
   page: Page,
 ): Promise<PageFile | undefined> {
   const content = await site.read(page.file).catch(() => undefined);
@@ -31,8 +31,11 @@ export async function readPageFile(
       const baseUrl =
         outline.base !== undefined && URL.canParse(outline.base, own) ? new URL(outline.base, own).href : own;
       const skeleton = skeletonOf(document, (address) => urls.resolve(address, baseUrl));
-      const template = createHash('sha256').update(skeleton).update(imageSequence(outline)).digest('hex');
+      const template = hashOf(skeleton + imageSequence(outline));
+      skeletons.set(page.path, hashOf(skeleton));
       return { ...page, outline, text: new PageText(outline.blocks), baseUrl, template };
     })
   );
 }
+
+const hashOf = (text: string) => createHash('sha256').update(text).digest('hex');

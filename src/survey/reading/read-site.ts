@@ -8,7 +8,7 @@ import { joinLooks, lookAt, surveyPage, type SurveyedPage } from '../page-visits
 import { compareLooks, type Agreement } from './agreement.js';
 import { addressesOf } from './element-pick.js';
 import { readPageFile } from './page-file.js';
-import { NotReadable, type FileKnowledge } from './screen-reader.js';
+import { NotReadable, type FileKnowledge } from './samples.js';
 import { isSound, TemplateReader, type SeenPage } from './template-reader.js';
 
 /** Sites with fewer pages are visited whole. */

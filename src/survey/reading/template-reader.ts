@@ -2,7 +2,8 @@ import type { Screen, WithoutScript } from '../../core/run/index.js';
 import type { PageLooks } from '../page-visits.js';
 import type { VisitSummary } from '../visit-summary.js';
 import type { PageFile } from './page-file.js';
-import { NotReadable, ScreenReader, type FileKnowledge } from './screen-reader.js';
+import { NotReadable, type FileKnowledge } from './samples.js';
+import { ScreenReader } from './screen-reader.js';
 
 /** A page of a template that was visited on all screens. */
 export interface SeenPage {

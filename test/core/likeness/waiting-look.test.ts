@@ -45,7 +45,7 @@ describe('what stands in a slot while its image is awaited', () => {
     const letters = view((x, y) => (y >= 202 && y < 214 && x % 3 === 0 ? 20 : 250));
     expect(waitingLook(letters, slot, 'nothing')).to.equal('blank');
     // A bar of the same length is not the ground.
-    const bar = view((x, y) => (y >= 202 && y < 214 ? 20 : 250));
+    const bar = view((_, y) => (y >= 202 && y < 214 ? 20 : 250));
     expect(waitingLook(bar, slot, 'nothing')).to.equal('colour');
   });
   it('is something where it is not of one colour', () => {

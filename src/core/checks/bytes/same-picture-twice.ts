@@ -1,5 +1,6 @@
 import { defineCheck } from '../../judging/check.js';
 import { Drafts, worst } from '../../judging/drafts.js';
+import { placementsOn } from '../../judging/page-placements.js';
 import { sharedDownloads } from '../../judging/shared-downloads.js';
 import { filesOf } from '../../plan/image-state.js';
 import type { Change } from '../../plan/changes.js';
@@ -45,8 +46,8 @@ export const samePictureTwice = defineCheck<TwiceEvidence>({
   },
   remedy({ placement, screens }, facts) {
     const [evidence] = Object.values(screens);
-    const other = facts.placements.find(
-      ({ page, candidates }) => page === placement.page && candidates.includes(evidence?.firstUrl ?? ''),
+    const other = placementsOn(placement.page, facts.placements).find(({ candidates }) =>
+      candidates.includes(evidence?.firstUrl ?? ''),
     );
     const state = facts.plan.stateOf(placement);
     const hashOf = (url: string) => facts.files.get(url)?.hash ?? '';

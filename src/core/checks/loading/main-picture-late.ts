@@ -2,6 +2,7 @@ import type { Placement } from '../../run/types.js';
 import { defineCheck, nothingToPaste } from '../../judging/check.js';
 import { Drafts } from '../../judging/drafts.js';
 import type { Facts } from '../../judging/facts.js';
+import { placementsOn } from '../../judging/page-placements.js';
 import { listed } from '../../wording/words.js';
 
 type LateEvidence = {
@@ -11,8 +12,8 @@ type LateEvidence = {
 };
 
 function isPreloaded({ page }: Placement, screen: string, url: string, facts: Facts): boolean {
-  return facts.placements.some(
-    (other) => other.page === page && other.kind === 'preload' && other.downloads[screen]?.url === url,
+  return placementsOn(page, facts.placements).some(
+    (other) => other.kind === 'preload' && other.downloads[screen]?.url === url,
   );
 }
 

@@ -2,6 +2,7 @@ import type { Placement } from '../../run/types.js';
 import { defineCheck } from '../../judging/check.js';
 import { Drafts, worst } from '../../judging/drafts.js';
 import type { Facts } from '../../judging/facts.js';
+import { placementsOn } from '../../judging/page-placements.js';
 import { bytesInWords, listed } from '../../wording/words.js';
 
 type PreloadEvidence = {
@@ -13,11 +14,9 @@ type PreloadEvidence = {
 
 /** The image that the preload was meant for: one that offers its file. */
 const meantFor = (preload: Placement, facts: Facts) =>
-  facts.placements.find(
-    ({ page, kind, candidates }) =>
-      page === preload.page &&
-      kind !== 'preload' &&
-      candidates.some((url) => preload.candidates.includes(url)),
+  placementsOn(preload.page, facts.placements).find(
+    ({ kind, candidates }) =>
+      kind !== 'preload' && candidates.some((url) => preload.candidates.includes(url)),
   );
 
 export const preloadMissesPick = defineCheck<PreloadEvidence>({
@@ -42,9 +41,8 @@ export const preloadMissesPick = defineCheck<PreloadEvidence>({
     const drafts = new Drafts<PreloadEvidence>();
     for (const preload of facts.placements.filter(({ kind }) => kind === 'preload')) {
       for (const [screen, { url, bytes }] of Object.entries(preload.downloads)) {
-        const isShown = facts.placements.some(
-          ({ page, kind, downloads }) =>
-            page === preload.page && kind !== 'preload' && downloads[screen]?.url === url,
+        const isShown = placementsOn(preload.page, facts.placements).some(
+          ({ kind, downloads }) => kind !== 'preload' && downloads[screen]?.url === url,
         );
         const taken = meantFor(preload, facts)?.downloads[screen]?.url ?? null;
         if (!isShown) drafts.add(preload, screen, { url, taken, bytes });

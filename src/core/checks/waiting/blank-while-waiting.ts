@@ -1,6 +1,7 @@
 import type { Placement, Screen, Shown, Slot } from '../../run/types.js';
 import { defineCheck, nothingToPaste } from '../../judging/check.js';
 import type { Facts } from '../../judging/facts.js';
+import { placementsOn } from '../../judging/page-placements.js';
 import { Drafts, worst } from '../../judging/drafts.js';
 import { bytesInWords, count, listed, pixels } from '../../wording/words.js';
 
@@ -53,8 +54,8 @@ function blankOn(placement: Placement, screen: Screen, facts: Facts): BlankEvide
     return { width, height, url, neighbours: 0 };
   if (shown.waiting !== null || !isImage || shown.behind !== 'nothing') return undefined;
   if (width * height < smallestAwaited || slot.y < screen.height) return undefined;
-  const alike = facts.placements.filter((other) => {
-    const box = other !== placement && other.page === placement.page ? sizeOn(other, screen) : null;
+  const alike = placementsOn(placement.page, facts.placements).filter((other) => {
+    const box = other !== placement ? sizeOn(other, screen) : null;
     if (box === null || other.kind !== placement.kind) return false;
     return Math.abs(box.width - width) <= 1 && Math.abs(box.height / height - 1) <= sameHeight;
   });
