@@ -21,7 +21,8 @@ export async function proveCopy(
   options: AuditOptions,
   progress: Progress,
 ): Promise<Proof> {
-  const again = await audit(copy, { ...options, screens: run.screens }, progress);
+  // What a browser downloads is to be seen, not read.
+  const again = await audit(copy, { ...options, everyPage: true, screens: run.screens }, progress);
   const layouts = await compareLayouts([site, copy], pagesOf(mended.fixes), options, progress);
   const unmade = new Map(
     mended.files.flatMap(({ name, problem }) => (problem === null ? [] : [[name, problem] as const])),
