@@ -2,7 +2,7 @@
 import { fileURLToPath } from 'node:url';
 import { execa } from 'execa';
 
-const names = ['picks', 'encodes', 'visits'];
+const names = ['picks', 'encodes', 'visits', 'templates'];
 const given = process.argv.slice(2);
 const chosen = given.filter((each) => names.includes(each));
 const rest = given.filter((each) => !names.includes(each));

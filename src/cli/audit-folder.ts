@@ -1,5 +1,5 @@
 import type { ReportPictures, Run } from '../core/run/index.js';
-import { runAsJson } from '../report/index.js';
+import { runInPieces } from '../report/index.js';
 import { openFolder } from '../site/index.js';
 import { audit, takeReportPictures } from '../survey/index.js';
 import { toAuditOptions, type AuditFlags } from './audit-options.js';
@@ -55,8 +55,8 @@ async function handOut(
   io: Io,
 ): Promise<void> {
   const orders = ordersOf(flags, flags.json === true ? ['run'] : []);
-  if (flags.json === true) io.out.write(runAsJson(run));
-  else if (flags.json !== undefined) await writeTo(flags.json, runAsJson(run), 'run');
+  if (flags.json === true) for (const piece of runInPieces(run)) io.out.write(piece);
+  else if (flags.json !== undefined) await writeTo(flags.json, runInPieces(run), 'run');
   const printed = flags.json === true || orders.some(({ file }) => file === undefined);
   // What measures text in columns takes long to be read.
   if (!printed) (await import('./print-report.js')).printReport(run, flags, io);

@@ -82,10 +82,7 @@ export function addAuditOptions(command: Command): Command {
         '--renew-browser <looks>',
         'start the browser anew after so many looks at pages, so that it does not grow (500 if left out)',
       )
-      .option(
-        '--at-once <visits>',
-        'visits at once (three times as many as processors, at most 8, if left out)',
-      ),
+      .option('--at-once <visits>', 'visits at once (twice as many as processors, at most 6, if left out)'),
   );
 }
 

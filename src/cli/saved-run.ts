@@ -1,19 +1,30 @@
-import { statSync } from 'node:fs';
-import { readFile, writeFile } from 'node:fs/promises';
-import { readRun, type Run } from '../core/run/index.js';
+import { constants } from 'node:buffer';
+import { createReadStream, statSync } from 'node:fs';
+import { readFile, stat, writeFile } from 'node:fs/promises';
+import { createInterface } from 'node:readline';
+import { readRun, runFromLines, type Run } from '../core/run/index.js';
 import { causeInWords } from '../core/wording/words.js';
 import { UsageError } from './errors.js';
 
 /** @throws {UsageError} saying what is wrong with the file */
 export async function readSavedRun(file: string): Promise<Run> {
   try {
-    return readRun(JSON.parse(await readFile(file, 'utf8')));
+    return readRun(await readSaved(file));
   } catch (cause) {
     throw new UsageError(
       `"${file}" is no run of this version: ${causeInWords(cause)}. Save one with yukkuri audit <folder> --json ${file}.`,
       { cause },
     );
   }
+}
+
+/** What is longer than a string may be is read line by line, as it was written. */
+async function readSaved(file: string): Promise<unknown> {
+  const { size } = await stat(file);
+  if (size < constants.MAX_STRING_LENGTH) return JSON.parse(await readFile(file, 'utf8'));
+  return runFromLines(
+    createInterface({ input: createReadStream(file), crlfDelay: Number.POSITIVE_INFINITY }),
+  );
 }
 
 /** A folder does not end so, a saved run does. */
@@ -37,7 +48,7 @@ export function pageOfRun({ pages }: Run, named: string): string {
 }
 
 /** @throws {UsageError} saying what could not be written where */
-export async function writeTo(file: string, text: string, what: string): Promise<void> {
+export async function writeTo(file: string, text: string | Iterable<string>, what: string): Promise<void> {
   try {
     await writeFile(file, text);
   } catch (cause) {

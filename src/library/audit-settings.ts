@@ -60,8 +60,8 @@ export function auditOptions(settings: AuditSettings): AuditOptions {
     screens: shareOut([...(settings.screens ?? defaultScreens)]),
     ...(settings.browser ? { browser: settings.browser } : {}),
     pageLimitMs: settings.pageLimitMs ?? 30_000,
-    // A visit waits for frames and transfers half of the time, so three share a processor well.
-    atOnce: settings.atOnce ?? Math.min(8, 3 * availableParallelism()),
+    // A visit waits for frames and transfers half of the time, so two share a processor well.
+    atOnce: settings.atOnce ?? Math.min(6, 2 * availableParallelism()),
     allowOtherHosts: settings.allowOtherHosts ?? false,
     exceptions,
     today: new Date().toISOString().slice(0, 10),

@@ -1,5 +1,5 @@
 export { csvTables, runAsCsv, type CsvTable } from './csv.js';
-export { runAsJson } from './json.js';
+export { runAsJson, runInPieces } from './json.js';
 export { proofAsJson } from './mending-json.js';
 export { mendingReport } from './terminal/mending-report.js';
 export { plainText } from './plain-text.js';

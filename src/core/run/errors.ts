@@ -5,7 +5,7 @@ export class RunFormatError extends Error {
 
   constructor(cause: unknown) {
     const why = causeInWords(cause);
-    super(`This is not a run file of format yukkuri-run/1: ${why}. Make a new one with "yukkuri audit".`, {
+    super(`This is not a run file of format yukkuri-run/2: ${why}. Make a new one with "yukkuri audit".`, {
       cause,
     });
     this.name = 'RunFormatError';

@@ -1,5 +1,6 @@
 export * from './types.js';
 export { RunFormatError } from './errors.js';
+export { runFromLines } from './from-lines.js';
 export { readRun, runSchema } from './schema.js';
 export { runJsonSchema, runSchemaId } from './json-schema.js';
 export { defaultScreens, parseScreen, ScreenError, shareOut } from './screens.js';
