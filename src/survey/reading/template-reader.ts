@@ -5,6 +5,9 @@ import type { PageFile } from './page-file.js';
 import { NotReadable, type FileKnowledge } from './samples.js';
 import { ScreenReader } from './screen-reader.js';
 
+/** From fewer pages nothing is learnt. */
+const fewestSeen = 10;
+
 /** A page of a template that was visited on all screens. */
 export interface SeenPage {
   file: PageFile;
@@ -22,6 +25,7 @@ export class TemplateReader {
     readonly screens: readonly Screen[],
     files: FileKnowledge,
   ) {
+    if (seen.length < fewestSeen) throw new NotReadable('too few of its pages were seen whole');
     this.#readers = screens.map((screen, index) => {
       const looks = seen.flatMap(({ file, looks: { visits } }) => {
         const summary = visits[index]?.summary;
