@@ -2,7 +2,9 @@
  * Takes the pictures in docs/screenshots: runs the built program on the demo, shows what it prints in a terminal emulator and
  * photographs that at 1280×800. Give names to take only some.
  */
-import { readFile, mkdir } from 'node:fs/promises';
+import { mkdir, mkdtemp, readFile, rm } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { execa } from 'execa';
 import { chromium } from 'playwright-core';
@@ -15,8 +17,10 @@ interface Shot {
   args: string[];
   columns: number;
   fontSize: number;
-  /** Lines skipped from the top. */
+  /** Lines skipped from the top; from the end where it is below 0. */
   from?: number;
+  /** On a terminal, with nothing known from before, ended once this has been written. */
+  until?: RegExp;
 }
 
 const silent = { begin: () => undefined, step: () => undefined };
@@ -43,6 +47,14 @@ const shots: Shot[] = [
     columns: 110,
     fontSize: 17,
   },
+  {
+    name: 'ranking',
+    args: ['audit', demoSite],
+    columns: 118,
+    fontSize: 16,
+    until: /pictures[^\r\n]* (3\d|4\d) of \d+[^\r\n]*/,
+  },
+  { name: 'seen-before', args: ['audit', demoSite, '--limit', '1'], columns: 118, fontSize: 16, from: -24 },
   { name: 'causes', args: ['demo', '--by', 'cause', '--limit', '1'], columns: 110, fontSize: 17 },
   { name: 'mend', args: ['demo', '--mend'], columns: 118, fontSize: 16 },
   { name: 'demo-80-columns', args: ['demo', '--limit', '8'], columns: 80, fontSize: 16, from: 62 },
@@ -54,6 +66,9 @@ const shots: Shot[] = [
     from: 42,
   },
 ];
+
+/** Rows of the terminal at a size of letters, px. */
+const rowsAt = (fontSize: number) => Math.floor(772 / (fontSize * 1.2));
 
 const root = fileURLToPath(new URL('..', import.meta.url));
 const xterm = (path: string) => readFile(fileURLToPath(import.meta.resolve(`@xterm/xterm/${path}`)), 'utf8');
@@ -68,6 +83,26 @@ async function capture({ args, columns }: Shot): Promise<string> {
   return stdout;
 }
 
+/** What a program writes to a terminal until then: `script` of util-linux gives it one. */
+async function captureLive({ args, columns, fontSize, until }: Shot): Promise<string> {
+  const cache = await mkdtemp(join(tmpdir(), 'yukkuri-shot-'));
+  const command = [process.execPath, 'dist/program/yukkuri.js', ...args].map((word) => `'${word}'`).join(' ');
+  const child = execa(
+    'script',
+    ['-qefc', `stty cols ${columns} rows ${rowsAt(fontSize)}; exec ${command}`, '/dev/null'],
+    { cwd: root, env: { XDG_CACHE_HOME: cache, FORCE_COLOR: '1' }, reject: false, buffer: false },
+  );
+  let written = '';
+  child.stdout.on('data', (piece: Buffer) => {
+    written += piece.toString('utf8');
+    if (until?.test(written)) child.kill('SIGINT');
+  });
+  await child;
+  await rm(cache, { recursive: true, force: true });
+  const end = until?.exec(written);
+  return end ? written.slice(0, end.index + end[0].length) : written;
+}
+
 const wanted = process.argv.slice(2);
 const { executable, environment } = await findBrowser();
 const browser = await chromium.launch({
@@ -77,19 +112,21 @@ const browser = await chromium.launch({
 });
 await mkdir(`${root}/docs/screenshots`, { recursive: true });
 for (const shot of shots.filter(({ name }) => wanted.length === 0 || wanted.includes(name))) {
-  const output = (await capture(shot)).replaceAll(demoSite, './norrfell-huts');
+  const captured = shot.until ? await captureLive(shot) : await capture(shot);
+  const output = captured.replaceAll(demoSite, './norrfell-huts');
   const command = shot.args.map((word) => word.replace(demoSite, './norrfell-huts')).join(' ');
-  const text = [`$ yukkuri ${command}`, ...output.split('\n').slice(shot.from ?? 0)].join('\r\n');
+  const lines = output.split('\n').slice(shot.from ?? 0);
+  const rows = rowsAt(shot.fontSize);
+  const text = [`$ yukkuri ${command}`, ...(shot.until ? lines : lines.slice(0, rows - 2))].join('\r\n');
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
   await page.setContent(
     `<style>${await xterm('css/xterm.css')} body{margin:0;padding:14px;background:#14191c}</style><div id="terminal"></div>`,
   );
   await page.addScriptTag({ content: await xterm('lib/xterm.js') });
   await page.evaluate(
-    ({ text, columns, fontSize }) =>
+    ({ text, columns, rows, fontSize }) =>
       new Promise<void>((resolve) => {
         const { Terminal } = globalThis as unknown as { Terminal: new (options: object) => TerminalLike };
-        const rows = Math.floor(772 / (fontSize * 1.2));
         const terminal = new Terminal({
           cols: columns,
           rows,
@@ -102,15 +139,9 @@ for (const shot of shots.filter(({ name }) => wanted.length === 0 || wanted.incl
             globalThis as unknown as { document: { getElementById(id: string): unknown } }
           ).document.getElementById('terminal'),
         );
-        terminal.write(
-          text
-            .split('\r\n')
-            .slice(0, rows - 1)
-            .join('\r\n'),
-          () => setTimeout(resolve, 200),
-        );
+        terminal.write(text, () => setTimeout(resolve, 200));
       }),
-    { text, columns: shot.columns, fontSize: shot.fontSize },
+    { text, columns: shot.columns, rows, fontSize: shot.fontSize },
   );
   await page.screenshot({ path: `${root}/docs/screenshots/${shot.name}.png` });
   await page.close();

@@ -160,7 +160,7 @@ async function joinWhole(
     },
     placements,
     matched: new Map((options.match ?? []).map((selector) => [selector, chosenBy(selector)])),
-    known: { byKey, documents: () => documentsAgain(context, page, frames) },
+    known: knownElements(context, page, byKey, frames),
     leadsTo: visits.flatMap(({ summary }) => summary.leadsTo ?? [])[0],
     refused: visits.flatMap(({ summary }) => summary.refused),
     unlisted: visits.flatMap(({ summary }) => summary.unlisted),
@@ -201,7 +201,17 @@ async function documentsOf(
   return (frameUrl) => (frameUrl === undefined ? own : frames.get(frameUrl));
 }
 
-/** Pages are kept by thousands, and what their files say would take more room than all that was seen of them. */
+/**
+ * Pages are kept by thousands, and what their files say would take more room than all that was seen of them. Made apart from where pages are joined: a
+ * function that is kept keeps all that the others beside it use.
+ */
+const knownElements = (
+  context: AuditContext,
+  page: Page,
+  byKey: KnownElements['byKey'],
+  frameUrls: readonly string[],
+): KnownElements => ({ byKey, documents: () => documentsAgain(context, page, frameUrls) });
+
 async function documentsAgain(
   context: AuditContext,
   page: Page,

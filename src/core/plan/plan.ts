@@ -10,6 +10,7 @@ import { proposeCandidates, withLadder, type CandidateProposal } from './proposa
 import { startState } from './start-state.js';
 import { takenBy, type Taken } from './taken.js';
 import { readText, type ReadText } from './pick-text.js';
+import { Recent } from './recent.js';
 import { provisional, writeState } from './write-state.js';
 
 /** Everything a plan is made from. */
@@ -41,11 +42,14 @@ export const asItIs: number = 0;
 export const stageOf = (kind: CutKind): number => cutOrder.indexOf(kind) + 1;
 export const lastStage: number = cutOrder.length;
 
+/** So many texts of images are kept parsed: each is asked for all screens in a row, and takes more room than what was seen of it. */
+const mostTexts = 1000;
+
 /** What the site's images offer, as they are and with the changes made so far. */
 export class Plan {
   readonly book: FileBook;
   readonly #history = new Map<string, (ImageState | undefined)[]>();
-  readonly #texts = new WeakMap<ImageState, ReadText>();
+  readonly #texts = new Recent<ImageState, ReadText>(mostTexts);
   readonly #taken = new WeakMap<ImageState, Map<string, Taken | undefined>>();
   readonly #proposals = new Map<string, ReadonlyMap<number, CandidateProposal>>();
 
@@ -172,9 +176,9 @@ export class Plan {
   }
 
   #read(state: ImageState): ReadText {
-    const known = this.#texts.get(state) ?? readText(writeState(state, provisional), state.form, state.base);
-    this.#texts.set(state, known);
-    return known;
+    return this.#texts.remember(state, () =>
+      readText(writeState(state, provisional), state.form, state.base),
+    );
   }
 
   #screen(name: string): Screen {
