@@ -1,6 +1,7 @@
 import type { DefaultTreeAdapterTypes } from 'parse5';
 import type { PlacementKind } from '../run/index.js';
 import { nameOf, type TemplateLink } from '../plan/template.js';
+import { isRun } from './skeleton.js';
 
 type Node = DefaultTreeAdapterTypes.Node;
 type Element = DefaultTreeAdapterTypes.Element;
@@ -34,6 +35,10 @@ export interface Outline {
   blocks: TextBlock[];
   /** What its `base` element says, as written. */
   base: string | undefined;
+  /** What else of it decides how it is shown: its viewport, where it leads by itself, what may be loaded. */
+  head: string[];
+  /** Addresses of its scripts as written, and the code of those that stand in it, without its data. */
+  scripts: ({ src: string } | { code: string })[];
 }
 
 /** Stands in a line of text. */
@@ -56,6 +61,15 @@ const mute = new Set([
   'textarea',
   'select',
 ]);
+
+/** Names of `meta` elements that decide how a page is shown. */
+const telling = /^(viewport|refresh|content-security-policy|color-scheme)$/i;
+
+/** Code is the same whatever it is given: texts and numbers in it are other ones on each page. */
+const withoutData = (code: string) =>
+  code
+    .replace(/"(?:[^"\\]|\\.)*"|'(?:[^'\\]|\\.)*'|`(?:[^`\\]|\\.)*`|\d+(?:\.\d+)?/g, '0')
+    .replace(/\s+/g, ' ');
 
 /** Reads from a page's tree what a measured page tells of its images, as far as the file says it. */
 export function outlineOf(document: Node): Outline {
@@ -97,6 +111,8 @@ class Reader {
   #heading = false;
   readonly #ids = new Map<string, number>();
   #base: string | undefined;
+  readonly #head: string[] = [];
+  readonly #scripts: Outline['scripts'] = [];
 
   constructor(readonly document: Node) {}
 
@@ -106,10 +122,30 @@ class Reader {
       const id = valueOf(node, 'id');
       if (id !== undefined) this.#ids.set(id, (this.#ids.get(id) ?? 0) + 1);
       if (node.tagName === 'base') this.#base ??= valueOf(node, 'href');
+      if (node.tagName === 'meta') this.#addMeta(node);
+      if (node.tagName === 'script') this.#addScript(node);
     }
     for (const { node, leaving } of walk(this.document, mute)) this.#visit(node, leaving);
     this.#endBlock();
-    return { images: [...this.#images, ...this.#links], blocks: this.#blocks, base: this.#base };
+    return {
+      images: [...this.#images, ...this.#links],
+      blocks: this.#blocks,
+      base: this.#base,
+      head: this.#head,
+      scripts: this.#scripts,
+    };
+  }
+
+  #addMeta(element: Element): void {
+    const name = valueOf(element, 'http-equiv') ?? valueOf(element, 'name') ?? '';
+    if (telling.test(name)) this.#head.push(`${name.toLowerCase()} ${valueOf(element, 'content') ?? ''}`);
+  }
+
+  #addScript(element: Element): void {
+    if (!isRun(element)) return;
+    const src = valueOf(element, 'src');
+    const code = element.childNodes.map((child) => ('value' in child ? child.value : '')).join('');
+    this.#scripts.push(src === undefined ? { code: withoutData(code) } : { src });
   }
 
   #visit(node: Node, leaving: boolean): void {

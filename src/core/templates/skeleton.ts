@@ -164,5 +164,5 @@ function stylesOf(element: Element, resolve: (address: string) => string): strin
 }
 
 /** Scripts that only hold data change nothing by themselves. HTML standard, 4.12.1 "The script element". */
-const isRun = (element: Element) =>
+export const isRun = (element: Element) =>
   /^(|module|(text|application)\/(java|ecma)script)$/i.test((valueOf(element, 'type') ?? '').trim());

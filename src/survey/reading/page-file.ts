@@ -31,7 +31,10 @@ export async function readPageFile(
       const baseUrl =
         outline.base !== undefined && URL.canParse(outline.base, own) ? new URL(outline.base, own).href : own;
       const skeleton = skeletonOf(document, (address) => urls.resolve(address, baseUrl));
-      const template = hashOf(skeleton + imageSequence(outline));
+      const scripts = outline.scripts.map((each) =>
+        'src' in each ? urls.resolve(each.src, baseUrl) : each.code,
+      );
+      const template = hashOf(JSON.stringify([skeleton, imageSequence(outline), outline.head, scripts]));
       skeletons.set(page.path, hashOf(skeleton));
       return { ...page, outline, text: new PageText(outline.blocks), baseUrl, template };
     })

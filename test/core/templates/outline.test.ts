@@ -59,6 +59,17 @@ describe('the outline of a page', () => {
     expect(outline('', '<base target="_top"><base href="/docs/"><base href="/no/">').base).to.equal('/docs/');
   });
 
+  it('has what else decides how it is shown: viewport, where it leads, and its scripts without their data', () => {
+    const { head, scripts } = outline(
+      '<script>show("one.jpg", 3)</script><script type="application/json">{"a": 1}</script><script src="a.js"></script>',
+      '<meta name="viewport" content="width=device-width"><meta name="description" content="x"><meta http-equiv="Refresh" content="0; url=/b">',
+    );
+    expect(head).to.deep.equal(['viewport width=device-width', 'refresh 0; url=/b']);
+    expect(scripts).to.deep.equal([{ code: 'show(0, 0)' }, { src: 'a.js' }]);
+    const other = outline("<script>show('two.jpg',  12.5)</script>").scripts;
+    expect(other).to.deep.equal([{ code: 'show(0, 0)' }]);
+  });
+
   it('reads 50,000 levels', () => {
     const deep = `${'<div>'.repeat(50_000)}<img src="a.jpg">`;
     expect(outline(deep).images).to.have.lengthOf(1);
