@@ -55,7 +55,7 @@ describe('a run file', () => {
   it('of another format is refused with what is wrong and what to do', () => {
     expect(() => readRun({ format: 'other/1' })).to.throw(
       RunFormatError,
-      /not a run file of format yukkuri-run\/1/,
+      /not a run file of format yukkuri-run\/2/,
     );
     expect(() => readRun(null)).to.throw(RunFormatError);
     expect(() => readRun({ format: 'yukkuri-run/1' })).to.throw(RunFormatError);
