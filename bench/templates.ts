@@ -12,6 +12,7 @@ import pLimit from 'p-limit';
 import { Browser } from '../dist/src/browser/index.js';
 import { defaultScreens, readRun, type Run } from '../dist/src/core/run/index.js';
 import { openFolder } from '../dist/src/site/index.js';
+import { openBare } from './open-bare.js';
 import { templateFaults, writeTemplatedSite, type PlantedFault } from './templated-site.js';
 
 const [pages = 1000, screenCount = 1] = process.argv.slice(2).map(Number);
@@ -32,14 +33,7 @@ async function bareSeconds(folder: string): Promise<number> {
   const began = performance.now();
   await Promise.all(
     some.flatMap(({ path }) =>
-      screens.map((screen) =>
-        limit(async () => {
-          const context = await browser.context(screen);
-          const page = await context.newPage();
-          await page.goto(site.origin + path, { waitUntil: 'load' });
-          await context.close();
-        }),
-      ),
+      screens.map((screen) => limit(() => openBare(browser, screen, site.origin + path))),
     ),
   );
   const seconds = (performance.now() - began) / 1000;

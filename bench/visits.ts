@@ -11,6 +11,7 @@ import { defaultScreens, type Screen } from '../dist/src/core/run/index.js';
 import { readImageFacts } from '../dist/src/images/index.js';
 import { openFolder, type Site } from '../dist/src/site/index.js';
 import { pickOf } from '../dist/src/survey/pick-of.js';
+import { openBare } from './open-bare.js';
 
 const atOnce = 4;
 const rounds = 3;
@@ -67,14 +68,7 @@ async function oneRound(site: Site, browser: Browser): Promise<Round> {
     sizes.set(file, known);
     return known.width > 0 ? known : undefined;
   };
-  const bare = await timed(() =>
-    everywhere(site, async (url, screen) => {
-      const context = await browser.context(screen);
-      const page = await context.newPage();
-      await page.goto(url, { waitUntil: 'load' });
-      await context.close();
-    }),
-  );
+  const bare = await timed(() => everywhere(site, (url, screen) => openBare(browser, screen, url)));
   const visits = await timed(() =>
     everywhere(site, (url, screen) =>
       visit(browser, {

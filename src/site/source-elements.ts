@@ -1,5 +1,4 @@
-import { parse } from 'parse5';
-import { elementsWithin, type HtmlElement } from './walk-html.js';
+import { elementsWithin, type HtmlElement, type ParsedPage } from './walk-html.js';
 
 /** An element of a page's file that may show an image. */
 export interface SourceElement {
@@ -15,9 +14,9 @@ export interface SourceElement {
 const imageTags = new Set(['img', 'input', 'image', 'video', 'object', 'embed', 'link']);
 
 /** Finds the elements that may show an image, in document order, with their places. Lines and columns begin at 1. */
-export function findSourceElements(html: string): SourceElement[] {
+export function findSourceElements({ html, document }: ParsedPage): SourceElement[] {
   const found: SourceElement[] = [];
-  for (const { element, picture } of elementsWithin(parse(html, { sourceCodeLocationInfo: true }))) {
+  for (const { element, picture } of elementsWithin(document)) {
     const described = describe(element, picture, html);
     if (described) found.push(described);
   }

@@ -1,6 +1,5 @@
 import { generate, parse, walk, type CssLocation, type CssNode, type Rule, type WalkContext } from 'css-tree';
-import { parse as parseHtml } from 'parse5';
-import { elementsWithin, type HtmlElement } from './walk-html.js';
+import { elementsWithin, type HtmlElement, type ParsedPage } from './walk-html.js';
 
 /** A declaration that names an image, in a sheet, in a page's own style element or in a style attribute. */
 export interface StyleImage {
@@ -70,9 +69,9 @@ export function plainSelector(selector: string): string {
 }
 
 /** Finds the images that a page's own style elements and style attributes name, with their places in the page. */
-export function findPageStyleImages(html: string): StyleImage[] {
+export function findPageStyleImages({ html, document }: ParsedPage): StyleImage[] {
   const found: StyleImage[] = [];
-  for (const { element } of elementsWithin(parseHtml(html, { sourceCodeLocationInfo: true })))
+  for (const { element } of elementsWithin(document))
     for (const image of element.tagName === 'style' ? inElement(element) : inAttribute(element, html))
       found.push(image);
   return found;

@@ -1,7 +1,18 @@
-import type { DefaultTreeAdapterTypes } from 'parse5';
+import { parse, type DefaultTreeAdapterTypes } from 'parse5';
 
 type Node = DefaultTreeAdapterTypes.Node;
 export type HtmlElement = DefaultTreeAdapterTypes.Element;
+
+/** A page's text, and the tree that it stands for, with the places of all elements in the text. */
+export interface ParsedPage {
+  html: string;
+  document: DefaultTreeAdapterTypes.Document;
+}
+
+export const parsePage = (html: string): ParsedPage => ({
+  html,
+  document: parse(html, { sourceCodeLocationInfo: true }),
+});
 
 export const isElement = (node: Node): node is HtmlElement => 'tagName' in node;
 

@@ -1,15 +1,13 @@
-import { createHash } from 'node:crypto';
-import { parse } from 'parse5';
 import { BrowserError, type SweepRecord } from '../browser/index.js';
 import type { Incomplete, PageRecord, Placement, SlotSweep } from '../core/run/index.js';
 import { slotSigns } from '../core/templates/shared-sweeps.js';
-import { skeletonOf } from '../core/templates/skeleton.js';
-import { readText } from '../site/index.js';
+import { parsePage, readText } from '../site/index.js';
 import type { AuditContext } from './context.js';
 import { identify } from './identity.js';
 import type { KnownElements, SurveyedPage } from './page-visits.js';
 import { observedIn } from './visit-summary.js';
 import { wantsSizes } from './wants-sizes.js';
+import { skeletonHash } from './skeleton-hash.js';
 import { sweepTemplates, type PageToSweep, type SweptOnce } from './swept-templates.js';
 import { toSlotSweep } from './sweeps.js';
 
@@ -68,13 +66,10 @@ async function readSkeleton(
   const known = skeletons.get(path);
   if (known !== undefined) return known;
   const content = await site.read(file).catch(() => undefined);
-  const resolve = (address: string) => urls.resolve(address, new URL(base, site.origin).href);
-  const skeleton =
-    content &&
-    faults.attempt('reading the skeleton', { page: path }, () =>
-      skeletonOf(parse(readText(content)), resolve),
-    );
-  return skeleton ? createHash('sha256').update(skeleton).digest('hex') : '';
+  const read = (html: string) => skeletonHash(parsePage(html), urls, new URL(base, site.origin).href);
+  return (
+    (content && faults.attempt('reading the skeleton', { page: path }, () => read(readText(content)))) ?? ''
+  );
 }
 
 interface SweptPage {

@@ -1,7 +1,7 @@
 import type { ObservedPlacement } from '../browser/index.js';
 import { environmentOf, pickImage } from '../core/markup/index.js';
 import type { Screen } from '../core/run/index.js';
-import { parsedImage } from './placements.js';
+import { parsedImage } from './offered-images.js';
 
 /** The absolute address that an image will take on a screen, by its markup. */
 export function pickOf(element: ObservedPlacement, baseUrl: string, screen: Screen): string | undefined {

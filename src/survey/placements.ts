@@ -2,21 +2,25 @@ import { toDecimals } from '../core/wording/rounding.js';
 import {
   candidateUrls,
   environmentOf,
-  mediaQueriesMatch,
   naturalSize,
-  parseImage,
-  parseMediaQueryList,
   pickImage,
-  sourceAttributes,
   type ParsedImage,
 } from '../core/markup/index.js';
 import { styleOptions } from '../core/plan/style-rule.js';
-import { templateOf } from '../core/plan/template.js';
+import { classesIn, templateOf } from '../core/plan/template.js';
 import { drawnSize } from '../core/layout/drawn-size.js';
 import type { Download, ImageFile, ImageState, Placement, Screen, Shown } from '../core/run/index.js';
 import type { Page } from '../site/index.js';
 import type { Faults } from '../core/judging/faults.js';
 import { identify, isLinked, type Identified, type SourceDocument, type SourcePlace } from './identity.js';
+import {
+  isFor,
+  isLazy,
+  laidOutDensity,
+  offeredImage,
+  parsedImage,
+  preloadedImage,
+} from './offered-images.js';
 import type { SiteUrls } from './site-urls.js';
 import { stylePlace, type StylePlaces } from './style-places.js';
 import { unfinished } from './visit-summary.js';
@@ -111,9 +115,7 @@ function newPlacement(
   urls: SiteUrls,
   base: string,
 ): Placement {
-  const classes = (element.attributes.find(([name]) => name === 'class')?.[1] ?? '')
-    .split(/\s+/)
-    .filter(Boolean);
+  const classes = classesIn(element.attributes.find(([name]) => name === 'class')?.[1]);
   return {
     id: '',
     page: page.path,
@@ -146,13 +148,7 @@ function observedUrl(
   screen: Screen,
 ): string | null {
   const preloaded = preloadedImage(element);
-  const media = element.attributes.find(([name]) => name === 'media')?.[1];
-  if (
-    preloaded &&
-    media !== undefined &&
-    !mediaQueriesMatch(parseMediaQueryList(media), environmentOf(screen))
-  )
-    return null;
+  if (preloaded && !isFor(element, screen)) return null;
   const picked = preloaded && pickImage(preloaded, environmentOf(screen))?.url;
   if (picked !== undefined) {
     const url = urls.resolve(picked, baseUrl);
@@ -161,24 +157,6 @@ function observedUrl(
   if (!isLinked(element)) return element.currentSrc === '' ? null : urls.shorten(element.currentSrc);
   const fetched = (element.addresses ?? [element.currentSrc]).map((url) => urls.resolve(url, baseUrl));
   return fetched.find((url) => downloads.has(url)) ?? null;
-}
-
-/** The candidates of a preload are those of an image. HTML standard, 4.2.4 "imagesrcset". */
-export function preloadedImage({
-  kind,
-  attributes,
-}: Pick<ObservedElement, 'kind' | 'attributes'>): ParsedImage | undefined {
-  if (kind !== 'preload') return undefined;
-  const value = (name: string) => attributes.find(([each]) => each === name)?.[1];
-  const [srcset, sizes, src] = [value('imagesrcset'), value('imagesizes'), value('href')];
-  return parseImage({
-    img: {
-      ...(srcset === undefined ? {} : { srcset }),
-      ...(sizes === undefined ? {} : { sizes }),
-      ...(src === undefined ? {} : { src }),
-    },
-    sources: [],
-  });
 }
 
 interface ScreenContext {
@@ -217,20 +195,9 @@ function addScreen(
     placement.frames = { ...placement.frames, [screen.name]: { width, height } };
   }
   if (placement.candidates.length === 0) {
-    const written = element.addresses ?? candidatesOf(image ?? preloadedImage(element), observed);
+    const written = element.addresses ?? candidatesOf(offeredImage(element), observed);
     placement.candidates = written.map((url) => urls.resolve(url, baseUrl));
   }
-}
-
-/** Candidates as the element writes them now, which for a script's late change is not what the file says. */
-export function parsedImage(
-  element: Pick<ObservedElement, 'kind' | 'attributes' | 'sources'>,
-): ParsedImage | undefined {
-  if (element.kind !== 'img' && element.kind !== 'picture') return undefined;
-  return parseImage({
-    img: sourceAttributes(element.attributes),
-    sources: element.sources.map(sourceAttributes),
-  });
 }
 
 function candidatesOf(image: ParsedImage | undefined, observed: string | null): string[] {
@@ -266,7 +233,7 @@ function shownOn(
     behind: element.behind,
     waiting: element.waitingLook,
     largestPaint,
-    lazy: element.attributes.some(([name, value]) => name === 'loading' && value.toLowerCase() === 'lazy'),
+    lazy: isLazy(element),
   };
 }
 
@@ -283,8 +250,7 @@ function densityOf(
   }
   const image = parsedImage(element);
   const pick = image && pickImage(image, environmentOf(screen), { autoWidth: element.slot?.width });
-  const explains = pick && urls.resolve(pick.url, baseUrl) === observed && Number.isFinite(pick.density);
-  return explains && pick.density > 0 ? pick.density : 1;
+  return pick && urls.resolve(pick.url, baseUrl) === observed ? laidOutDensity(pick.density) : 1;
 }
 
 function stateOf(

@@ -2,7 +2,7 @@ import { Faults } from '../core/judging/faults.js';
 import { Browser, sweep, type BrowserOptions } from '../browser/index.js';
 import { groupSizes, type SizesGroup } from '../core/judging/sizes-groups.js';
 import type { Placement, Screen, SlotSweep } from '../core/run/index.js';
-import { findSourceElements, readText, type Site } from '../site/index.js';
+import { findSourceElements, parsePage, readText, type Site } from '../site/index.js';
 import { buildPlacements } from './placements.js';
 import type { Progress } from './context.js';
 import { SiteUrls } from './site-urls.js';
@@ -53,7 +53,7 @@ export async function surveySizes(
         baseUrl: record.page.baseUrl,
         observed: observedIn(record.page),
       };
-      const elements = findSourceElements(readText(await site.read(page.file)));
+      const elements = findSourceElements(parsePage(readText(await site.read(page.file))));
       const documentOf = (frame: string | undefined) =>
         frame === undefined ? { file: page.file, elements } : undefined;
       const built = buildPlacements(

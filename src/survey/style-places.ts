@@ -5,6 +5,7 @@ import {
   findStyleImages,
   plainSelector,
   readText,
+  type ParsedPage,
   type Site,
   type StyleImage,
 } from '../site/index.js';
@@ -29,7 +30,7 @@ const keyOf = (property: string, url: string) => `${family(property)} ${url}`;
 export async function readStylePlaces(
   { site, urls, faults, sheetImages }: Pick<AuditContext, 'site' | 'urls' | 'faults' | 'sheetImages'>,
   sheets: Iterable<string>,
-  page: { path: string; file: string; base: string; html: string },
+  page: { path: string; file: string; base: string; parsed: ParsedPage },
 ): Promise<StylePlaces> {
   const places = new Map<string, StylePlace[]>();
   const add = (file: string, base: string, images: readonly StyleImage[]) => {
@@ -53,7 +54,7 @@ export async function readStylePlaces(
     }
   }
   faults.attempt('reading its styles', { page: page.path }, () =>
-    add(page.file, page.base, findPageStyleImages(page.html)),
+    add(page.file, page.base, findPageStyleImages(page.parsed)),
   );
   return places;
 }

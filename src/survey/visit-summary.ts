@@ -94,17 +94,11 @@ export function summarise(record: VisitRecord, { screen, url, urls, heldView }: 
     .filter((request) => isImage(request) && !wasRefused(request))
     .map((request) => toDownload(request, urls))
     .sort(byUrl);
-  // What a server sends with an error is no image.
-  const delivered = downloads.filter(({ status }) => status < 400);
-  const inFirstView = delivered.filter(({ began }) => began === 'first-view');
-  const byItself = delivered.filter(({ began }) => began === 'by-itself');
   return {
     visit: {
       screen,
       state: !final ? 'unseen' : record.incomplete.length > 0 ? 'partial' : 'complete',
-      firstView: { downloads: inFirstView.length, bytes: sumOf(inFirstView) },
-      whole: { downloads: delivered.length, bytes: sumOf(delivered) },
-      byItself: { downloads: byItself.length, bytes: sumOf(byItself) },
+      ...trafficOf(downloads),
       allBytes: sumOf(finished),
       documentHeight: final?.documentHeight ?? 0,
       documentWidth: final?.documentWidth ?? 0,
@@ -124,6 +118,16 @@ export function summarise(record: VisitRecord, { screen, url, urls, heldView }: 
     unlisted: [],
     incomplete: record.incomplete,
   };
+}
+
+/** What the images of a visit come to. What a server sends with an error is no image. */
+export function trafficOf(
+  downloads: readonly Download[],
+): Pick<SavedVisit, 'firstView' | 'whole' | 'byItself'> {
+  const delivered = downloads.filter(({ status }) => status < 400);
+  const sum = (some: readonly Download[]) => ({ downloads: some.length, bytes: sumOf(some) });
+  const of = (began: Download['began']) => sum(delivered.filter((each) => each.began === began));
+  return { firstView: of('first-view'), whole: sum(delivered), byItself: of('by-itself') };
 }
 
 /** A visit of which there is nothing to count. */

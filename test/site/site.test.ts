@@ -2,6 +2,7 @@ import { expect } from 'chai';
 import { matchElements } from '../../src/site/match-elements.js';
 import { pathOfFile, resolvePath } from '../../src/site/paths.js';
 import { findSourceElements } from '../../src/site/source-elements.js';
+import { parsePage } from '../../src/site/walk-html.js';
 
 const files = new Map(
   ['index.html', 'a/index.html', 'b.html', 'c d.html', '100%.html', 'x#1.html', 'p.jpg'].map((name) => [
@@ -42,7 +43,7 @@ describe('a request', () => {
 describe('elements of a file', () => {
   it('are found with their places; an img of a picture with the whole picture', () => {
     const html = '<!doctype html>\n<p><img src=a>\n <picture><source srcset=b><img\n src=c></picture>';
-    const found = findSourceElements(html);
+    const found = findSourceElements(parsePage(html));
     expect(found.map(({ tag, line, column, markup }) => [tag, line, column, markup])).to.deep.equal([
       ['img', 2, 4, '<img src=a>'],
       ['img', 3, 28, '<picture><source srcset=b><img\n src=c></picture>'],
@@ -51,7 +52,7 @@ describe('elements of a file', () => {
 
   it('are matched with live elements that scripts added, removed and changed', () => {
     const html = '<img src=1><img src=2><img data-src=3 alt=three><img src=4><img src=5>';
-    const source = findSourceElements(html);
+    const source = findSourceElements(parsePage(html));
     const live = ['new', '1', '3', '4', '5'].map((src) => ({
       tag: 'img',
       attributes:

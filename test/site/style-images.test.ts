@@ -1,5 +1,6 @@
 import { expect } from 'chai';
 import { findPageStyleImages, findStyleImages } from '../../src/site/style-images.js';
+import { parsePage } from '../../src/site/walk-html.js';
 
 const found = (css: string) =>
   findStyleImages(css).map(({ property, url, line, column }) => [property, url, line, column]);
@@ -40,7 +41,7 @@ describe('images that a page’s own styles name', () => {
     const html =
       '<!doctype html><title>x</title>\n<style>\n  .a { color: red;\n    background: url(a.png) }\n</style>\n<p style="color: red; background-image: url(b.png)">x</p>';
     expect(
-      findPageStyleImages(html).map(({ url, line, column, selector, rule }) => [
+      findPageStyleImages(parsePage(html)).map(({ url, line, column, selector, rule }) => [
         url,
         line,
         column,
@@ -53,6 +54,8 @@ describe('images that a page’s own styles name', () => {
     ]);
   });
   it('are left out where entities make the text another one than the file has', () => {
-    expect(findPageStyleImages('<p style="background: url(&quot;b.png&quot;)">x</p>')).to.deep.equal([]);
+    expect(
+      findPageStyleImages(parsePage('<p style="background: url(&quot;b.png&quot;)">x</p>')),
+    ).to.deep.equal([]);
   });
 });

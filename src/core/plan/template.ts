@@ -6,6 +6,10 @@ export interface TemplateLink {
 /** Digits and hashes are what generators put into class names to make them unique; a template has none. */
 const generated = /\d+|[_-]{1,2}[A-Za-z0-9]*\d[A-Za-z0-9]*$/g;
 
+/** The names in a class attribute. */
+export const classesIn = (attribute: string | undefined): string[] =>
+  (attribute ?? '').split(/\s+/).filter(Boolean);
+
 /** An element's name and classes without what a generator made unique in them. */
 export function nameOf({ tag, classes }: TemplateLink): string {
   const names = new Set(

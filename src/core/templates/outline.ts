@@ -1,10 +1,6 @@
-import type { DefaultTreeAdapterTypes } from 'parse5';
 import type { PlacementKind } from '../run/index.js';
-import { nameOf, type TemplateLink } from '../plan/template.js';
-import { isRun } from './skeleton.js';
-
-type Node = DefaultTreeAdapterTypes.Node;
-type Element = DefaultTreeAdapterTypes.Element;
+import { classesIn, nameOf } from '../plan/template.js';
+import { isRun, valueOf, type Element, type Node } from './elements.js';
 
 /** Text that begins on a line of its own. */
 export interface TextBlock {
@@ -83,11 +79,16 @@ export function outlineOf(document: Node): Outline {
 export function imageSequence({ images }: Outline): string {
   return images
     .map(({ kind, tag, attributes, sources, chain }) => {
-      const path = [...chain, { tag, classes: classesIn(attributes) }].map(nameOf).join('>');
+      const path = [...chain, { tag, classes: classesIn(valueIn(attributes, 'class')) }]
+        .map(nameOf)
+        .join('>');
       return [kind, path, shapeOf(attributes), ...sources.map(shapeOf)].join(' ');
     })
     .join('\n');
 }
+
+const valueIn = (attributes: OutlinedImage['attributes'], name: string) =>
+  attributes.find(([each]) => each === name)?.[1];
 
 /** Of these attributes the value decides too. */
 const deciding = new Set(['loading', 'rel', 'type', 'media', 'as', 'style', 'hidden', 'fetchpriority']);
@@ -97,9 +98,6 @@ const shapeOf = (attributes: readonly (readonly [string, string])[]) =>
     .map(([name, value]) => (deciding.has(name) ? `${name}=${value}` : name))
     .sort()
     .join(',');
-
-const classesIn = (attributes: readonly (readonly [string, string])[]) =>
-  (attributes.find(([name]) => name === 'class')?.[1] ?? '').split(/\s+/).filter(Boolean);
 
 class Reader {
   readonly #images: OutlinedImage[] = [];
@@ -252,8 +250,6 @@ function kindOf(element: Element): PlacementKind | undefined {
   }
 }
 
-const valueOf = ({ attrs }: Element, name: string) => attrs.find((each) => each.name === name)?.value;
-
 const attributesOf = ({ attrs }: Element): [string, string][] =>
   attrs.map(({ prefix, name, value }) => [prefix ? `${prefix}:${name}` : name, value]);
 
@@ -261,16 +257,14 @@ function parentOf({ parentNode }: Element): Element | undefined {
   return parentNode && 'tagName' in parentNode ? parentNode : undefined;
 }
 
-function chainOf(element: Element): TemplateChain {
-  const chain: TemplateChain = [];
+function chainOf(element: Element): OutlinedImage['chain'] {
+  const chain: OutlinedImage['chain'] = [];
   for (let node = parentOf(element); node; node = parentOf(node)) {
-    chain.unshift({ tag: node.tagName, classes: classesIn(attributesOf(node)) });
+    chain.unshift({ tag: node.tagName, classes: classesIn(valueOf(node, 'class')) });
     if (node.tagName === 'body') break;
   }
   return chain;
 }
-
-type TemplateChain = (TemplateLink & { classes: string[] })[];
 
 function sourcesBefore(image: Element): [string, string][][] {
   const children = parentOf(image)?.childNodes ?? [];

@@ -1,8 +1,5 @@
-import type { DefaultTreeAdapterTypes } from 'parse5';
-import { nameOf } from '../plan/template.js';
-
-type Node = DefaultTreeAdapterTypes.Node;
-type Element = DefaultTreeAdapterTypes.Element;
+import { classesIn, nameOf } from '../plan/template.js';
+import { isRun, valueOf, type Element, type Node } from './elements.js';
 
 /** Elements of running text: how many there are, and of which kind, moves what follows down and nothing else. */
 const runningText = new Set(
@@ -123,7 +120,7 @@ function partOf(
   }
   const parts = node.childNodes.map((child) => found.get(child));
   const shows = imageElements.has(tag) || parts.some((part) => part?.shows);
-  const classes = classesOf(node);
+  const classes = classesIn(valueOf(node, 'class'));
   if (!shows && runningText.has(tag) && classes.length === 0) return null;
   const own = [nameOf({ tag, classes }), ...attributesOf(node)].join(' ');
   // Of what shows no image only its own name tells how it stands among its neighbours.
@@ -138,10 +135,6 @@ function childrenOf(nodes: readonly Node[], found: ReadonlyMap<Node, Part>): num
   });
   return [...new Set(parts)];
 }
-
-const valueOf = ({ attrs }: Element, name: string) => attrs.find((each) => each.name === name)?.value;
-
-const classesOf = (element: Element) => (valueOf(element, 'class') ?? '').split(/\s+/).filter(Boolean);
 
 function attributesOf({ attrs }: Element): string[] {
   return attrs
@@ -162,7 +155,3 @@ function stylesOf(element: Element, resolve: (address: string) => string): strin
     return undefined;
   return `sheet ${valueOf(element, 'media') ?? ''} ${resolve(valueOf(element, 'href') ?? '')}`;
 }
-
-/** Scripts that only hold data change nothing by themselves. HTML standard, 4.12.1 "The script element". */
-export const isRun = (element: Element) =>
-  /^(|module|(text|application)\/(java|ecma)script)$/i.test((valueOf(element, 'type') ?? '').trim());

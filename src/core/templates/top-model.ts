@@ -72,7 +72,7 @@ const sameTop = 1;
 
 /** How far the tops of a place go with the text and the images above it, on pages of one template at one screen. */
 export class TopModel {
-  private constructor(
+  constructor(
     readonly width: number,
     readonly share: number,
     readonly coefficients: readonly number[],
@@ -97,11 +97,6 @@ export class TopModel {
       ? (this.coefficients[0] ?? 0)
       : valueOf(columnsOf(above, this.width, this.share), this.coefficients);
   }
-
-  /** The same model as `fitLines` makes it. */
-  static from(width: number, share: number, coefficients: readonly number[], error: number): TopModel {
-    return new TopModel(width, share, coefficients, error);
-  }
 }
 
 function fitLines(seen: readonly { above: Above; top: number }[], width: number, share: number): TopModel {
@@ -113,7 +108,7 @@ function fitLines(seen: readonly { above: Above; top: number }[], width: number,
     0,
   );
   const freedom = Math.max(1, rows.length - coefficients.length);
-  return TopModel.from(width, share, coefficients, Math.sqrt(squares / freedom));
+  return new TopModel(width, share, coefficients, Math.sqrt(squares / freedom));
 }
 
 function columnsOf({ text, blocks, images }: Above, width: number, share: number): number[] {

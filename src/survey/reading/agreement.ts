@@ -1,5 +1,6 @@
 import type { Download, Screen, Slot } from '../../core/run/index.js';
-import type { PageLooks } from '../page-visits.js';
+import { isLazy } from '../offered-images.js';
+import type { PageLooks } from '../page-looks.js';
 import type { ObservedElement, VisitSummary } from '../visit-summary.js';
 
 /** What was read of a page, held against what a visit of it saw. */
@@ -66,10 +67,8 @@ function elementDifference(
   if (read.currentSrc !== seen.currentSrc) return `another file at ${selector}`;
   for (const moment of ['whileWaiting', 'beforeScroll', 'slot'] as const)
     if (!sameBox(read[moment], seen[moment], screen)) return `another box of ${selector}`;
-  const isLazy = seen.attributes.some(
-    ([name, value]) => name === 'loading' && value.toLowerCase() === 'lazy',
-  );
-  if (isLazy && read.largestPaint !== seen.largestPaint) return `another largest paint than ${selector}`;
+  if (isLazy(seen) && read.largestPaint !== seen.largestPaint)
+    return `another largest paint than ${selector}`;
   const qualities = ({
     seen: isSeen,
     concealed,

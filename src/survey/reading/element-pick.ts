@@ -2,16 +2,13 @@ import {
   candidateUrls,
   dimensionsFor,
   environmentOf,
-  mediaQueriesMatch,
   naturalSize,
-  parseMediaQueryList,
   pickImage,
 } from '../../core/markup/index.js';
-import type { Screen } from '../../core/run/index.js';
+import type { ImageFile, Screen } from '../../core/run/index.js';
 import type { SizedImage } from '../../core/templates/box-rules.js';
 import type { OutlinedImage } from '../../core/templates/outline.js';
-import type { ImageFile } from '../../core/run/index.js';
-import { parsedImage, preloadedImage } from '../placements.js';
+import { isFor, laidOutDensity, offeredImage } from '../offered-images.js';
 import type { SiteUrls } from '../site-urls.js';
 import type { PageFile } from './page-file.js';
 
@@ -40,18 +37,14 @@ export function pickIn(
     written === undefined || written === '' ? none : { ...none, url: urls.resolve(written, baseUrl) };
   if (image.kind === 'icon-link') return plain(value('href'));
   if (image.kind === 'video-poster') return plain(value('poster'));
-  const media = value('media');
-  const environment = environmentOf(screen);
-  if (image.kind === 'preload' && media !== undefined)
-    if (!mediaQueriesMatch(parseMediaQueryList(media), environment)) return none;
-  const parsed = parsedImage(image) ?? preloadedImage(image);
+  if (image.kind === 'preload' && !isFor(image, screen)) return none;
+  const parsed = offeredImage(image);
   if (!parsed) return plain(value('src', 'data', 'href', 'xlink:href'));
-  const picked = pickImage(parsed, environment, { autoWidth });
+  const picked = pickImage(parsed, environmentOf(screen), { autoWidth });
   if (!picked) return none;
-  const density = Number.isFinite(picked.density) && picked.density > 0 ? picked.density : 1;
   return {
     url: urls.resolve(picked.url, baseUrl),
-    density,
+    density: laidOutDensity(picked.density),
     stated: dimensionsFor(parsed, picked),
   };
 }
@@ -59,7 +52,7 @@ export function pickIn(
 /** Every address that the images of a page name, whichever is taken. */
 export function addressesOf({ outline, baseUrl }: PageFile, urls: SiteUrls): string[] {
   const written = outline.images.flatMap((image) => {
-    const parsed = parsedImage(image) ?? preloadedImage(image);
+    const parsed = offeredImage(image);
     return parsed
       ? candidateUrls(parsed)
       : image.attributes.flatMap(([name, value]) =>

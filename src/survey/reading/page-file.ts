@@ -1,10 +1,9 @@
 import { createHash } from 'node:crypto';
-import { parse } from 'parse5';
 import { imageSequence, outlineOf, type Outline } from '../../core/templates/outline.js';
-import { skeletonOf } from '../../core/templates/skeleton.js';
 import { PageText } from '../../core/templates/top-model.js';
-import { readText, type Page } from '../../site/index.js';
+import { parsePage, readText, type Page } from '../../site/index.js';
 import type { AuditContext } from '../context.js';
+import { skeletonHash } from '../skeleton-hash.js';
 
 /** A page as its file tells of it. */
 export interface PageFile extends Page {
@@ -25,17 +24,17 @@ export async function readPageFile(
   return (
     content &&
     faults.attempt('reading the page from its file', { page: page.path }, () => {
-      const document = parse(readText(content), { sourceCodeLocationInfo: true });
-      const outline = outlineOf(document);
+      const parsed = parsePage(readText(content));
+      const outline = outlineOf(parsed.document);
       const own = site.origin + page.path;
       const baseUrl =
         outline.base !== undefined && URL.canParse(outline.base, own) ? new URL(outline.base, own).href : own;
-      const skeleton = skeletonOf(document, (address) => urls.resolve(address, baseUrl));
+      const skeleton = skeletonHash(parsed, urls, baseUrl);
       const scripts = outline.scripts.map((each) =>
         'src' in each ? urls.resolve(each.src, baseUrl) : each.code,
       );
       const template = hashOf(JSON.stringify([skeleton, imageSequence(outline), outline.head, scripts]));
-      skeletons.set(page.path, hashOf(skeleton));
+      skeletons.set(page.path, skeleton);
       return { ...page, outline, text: new PageText(outline.blocks), baseUrl, template };
     })
   );

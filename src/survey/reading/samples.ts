@@ -3,6 +3,7 @@ import type { Download, ImageFile, Screen } from '../../core/run/index.js';
 import type { SizedImage } from '../../core/templates/box-rules.js';
 import type { SeenStart } from '../../core/templates/lazy-start.js';
 import type { OutlinedImage } from '../../core/templates/outline.js';
+import { isLazy } from '../offered-images.js';
 import type { SiteUrls } from '../site-urls.js';
 import type { ObservedElement, VisitSummary } from '../visit-summary.js';
 import { pickIn, sizedBy, type ElementPick } from './element-pick.js';
@@ -22,6 +23,10 @@ export interface SeenLook {
   summary: VisitSummary;
 }
 
+/** The three times at which a box is looked at. */
+export const moments = ['whileWaiting', 'beforeScroll', 'slot'] as const;
+export type Moment = (typeof moments)[number];
+
 /** Why something cannot be read, in a user's words. */
 export class NotReadable extends Error {}
 
@@ -38,6 +43,8 @@ export interface SeenElement {
 /** A page that was visited, on one screen, to learn from. */
 export interface Sample extends SeenLook {
   elements: SeenElement[];
+  /** For each of them the heights of the images before it together, CSS px; of all of them at the end. */
+  heights: Record<Moment, number[]>;
   /** What styles show. */
   styled: ObservedElement[];
   /** Downloads that no element of the file explains. */
@@ -54,9 +61,6 @@ export function startsOf(elements: readonly SeenElement[]): SeenStart[] {
       : [];
   });
 }
-
-export const isLazy = ({ attributes }: OutlinedImage) =>
-  attributes.some(([name, value]) => name === 'loading' && value.toLowerCase() === 'lazy');
 
 /** @throws {NotReadable} when what was seen is not what the file says */
 export function sampleOf({ page, summary }: SeenLook, screen: Screen, files: FileKnowledge): Sample {
@@ -86,9 +90,19 @@ export function sampleOf({ page, summary }: SeenLook, screen: Screen, files: Fil
     page,
     summary,
     elements,
+    heights: summedHeights(own),
     styled: summary.observed.filter(({ kind }) => kind === 'css-image'),
     rest: summary.visit.downloads.filter(({ url }) => !explained.has(url)),
   };
+}
+
+/** Sums of the heights of images, each before the image that it stands for; the last is that of all. */
+export function summedHeights(elements: readonly ObservedElement[]): Record<Moment, number[]> {
+  const sums = (moment: Moment) => {
+    let sum = 0;
+    return [0, ...elements.map((element) => (sum += element[moment]?.height ?? 0))];
+  };
+  return { whileWaiting: sums('whileWaiting'), beforeScroll: sums('beforeScroll'), slot: sums('slot') };
 }
 
 const sortedText = (attributes: readonly (readonly [string, string])[]) =>

@@ -1,37 +1,36 @@
 import { groupBy } from '../../core/grouping.js';
-import { enoughInView, shareInFirstView } from '../../core/layout/fold.js';
 import { paintedSize } from '../../core/layout/largest-paint.js';
 import { isAwaitedInView } from '../../core/likeness/waiting-look.js';
 import type { Download, ImageFile, Screen, Slot, WaitingLook } from '../../core/run/index.js';
-import { BoxRules, type SizedImage } from '../../core/templates/box-rules.js';
+import type { SizedImage } from '../../core/templates/box-rules.js';
 import type { OutlinedImage } from '../../core/templates/outline.js';
 import { LargestPaintRule } from '../../core/templates/largest-paint-rule.js';
 import { LazyStart } from '../../core/templates/lazy-start.js';
 import { TopModel, type Above } from '../../core/templates/top-model.js';
-import { toSlot, type ObservedElement, type VisitSummary } from '../visit-summary.js';
+import { trafficOf, type ObservedElement, type VisitSummary } from '../visit-summary.js';
+import { isLazy } from '../offered-images.js';
 import { pickIn, sizedBy, type ElementPick } from './element-pick.js';
+import { ElementRules } from './element-rules.js';
 import type { PageFile } from './page-file.js';
 import {
   byStart,
-  isLazy,
+  moments,
   NotReadable,
   sameOnAll,
   sampleOf,
   startsOf,
+  summedHeights,
   type FileKnowledge,
+  type Moment,
   type Sample,
   type SeenElement,
   type SeenLook,
 } from './samples.js';
 
-/** The three times at which a box is looked at. */
-const moments = ['whileWaiting', 'beforeScroll', 'slot'] as const;
-type Moment = (typeof moments)[number];
-
 /** Reads what a visit would see on one screen, by what visits of other pages of the template saw there. */
 export class ScreenReader {
   readonly #samples: Sample[];
-  readonly #rules: Record<Moment, { box: BoxRules; top: TopModel }>[];
+  readonly #rules: ElementRules[];
   readonly #height: TopModel;
   readonly #lazy: LazyStart;
   readonly #largest: LargestPaintRule;
@@ -45,10 +44,10 @@ export class ScreenReader {
     this.#samples = seen.map((look) => sampleOf(look, screen, files));
     sameOnAll(this.#samples);
     const count = this.#samples[0]?.elements.length ?? 0;
-    this.#rules = Array.from({ length: count }, (_, index) => this.#learnElement(index));
+    this.#rules = Array.from({ length: count }, (_, index) => new ElementRules(index, this.#samples, screen));
     this.#height = TopModel.learn(
       this.#samples.map((sample) => ({
-        above: aboveEnd(sample.page, heightsIn(sample.elements, 'slot')),
+        above: aboveEnd(sample.page, sample.heights.slot.at(-1)),
         top: sample.summary.visit.documentHeight,
       })),
     );
@@ -63,30 +62,6 @@ export class ScreenReader {
       throw new NotReadable(`on ${screen.name} the largest paint is not the largest image in view`);
   }
 
-  #learnElement(index: number): Record<Moment, { box: BoxRules; top: TopModel }> {
-    const learn = (moment: Moment) => {
-      const box = BoxRules.learn(
-        this.#samples.flatMap(({ elements }) => {
-          const own = elements[index];
-          return own ? [{ ...own.sized, box: own.observed[moment] }] : [];
-        }),
-      );
-      const { selector = '' } = this.#samples[0]?.elements[index]?.observed ?? {};
-      if (!box)
-        throw new NotReadable(`the box of ${selector} on ${this.screen.name} follows no rule that is known`);
-      const top = TopModel.learn(
-        this.#samples.flatMap((sample) => {
-          const place = sample.elements[index]?.observed[moment];
-          return place
-            ? [{ above: aboveElement(sample.page, index, heightsIn(sample.elements, moment)), top: place.y }]
-            : [];
-        }),
-      );
-      return { box, top };
-    };
-    return { whileWaiting: learn('whileWaiting'), beforeScroll: learn('beforeScroll'), slot: learn('slot') };
-  }
-
   /**
    * What a visit of the page would see.
    * @throws {NotReadable} when only a visit can tell
@@ -95,13 +70,10 @@ export class ScreenReader {
     const elements = this.#readElements(page);
     const near = this.#nearest(elements);
     const downloads = this.#downloads(elements, near);
-    const delivered = downloads.filter(({ status }) => status < 400);
-    const traffic = (some: readonly Download[]) => ({ downloads: some.length, bytes: sumOf(some) });
-    const whole = traffic(delivered);
-    const others = near.summary.visit.allBytes - near.summary.visit.whole.bytes;
-    const of = (began: Download['began']) => traffic(delivered.filter((each) => each.began === began));
-    const largest = elements.find(({ observed }) => observed.largestPaint)?.observed.selector;
+    const traffic = trafficOf(downloads);
     const { visit } = near.summary;
+    const others = visit.allBytes - visit.whole.bytes;
+    const largest = elements.find(({ observed }) => observed.largestPaint)?.observed.selector;
     return {
       ...near.summary,
       baseUrl: page.baseUrl,
@@ -110,16 +82,11 @@ export class ScreenReader {
       matched: new Map(),
       visit: {
         ...visit,
-        firstView: of('first-view'),
-        byItself: of('by-itself'),
-        whole,
-        allBytes: whole.bytes + others,
+        ...traffic,
+        allBytes: traffic.whole.bytes + others,
         documentHeight: Math.round(
           this.#height.topOf(
-            aboveEnd(
-              page,
-              elements.map(({ observed }) => observed.slot?.height ?? 0),
-            ),
+            aboveEnd(page, summedHeights(elements.map(({ observed }) => observed)).slot.at(-1)),
           ),
         ),
         largestPaint: largest ?? visit.largestPaint,
@@ -130,7 +97,7 @@ export class ScreenReader {
   }
 
   #readElements(page: PageFile): ReadElement[] {
-    const heights: Record<Moment, number[]> = { whileWaiting: [], beforeScroll: [], slot: [] };
+    const above: Record<Moment, number> = { whileWaiting: 0, beforeScroll: 0, slot: 0 };
     const elements = page.outline.images.map((outlined, index): ReadElement => {
       const rules = this.#rules[index];
       const first = this.#samples[0]?.elements[index];
@@ -142,17 +109,10 @@ export class ScreenReader {
         ...(first.observed.slot ? { autoWidth: first.observed.slot.width } : {}),
       });
       const sized = sizedBy(pick, this.#fileOf(pick));
-      const boxes = { whileWaiting: null, beforeScroll: null, slot: null } as Record<Moment, Slot | null>;
-      for (const moment of moments) {
-        const box = rules[moment].box.boxOf(sized);
-        if (box === undefined)
-          throw new NotReadable('a picture of another shape or size than its likes have');
-        const y = rules[moment].top.topOf(aboveElement(page, index, heights[moment]));
-        boxes[moment] = toSlot(box && { ...box, y });
-        heights[moment].push(box?.height ?? 0);
-      }
+      const boxes = rules.boxesOn(page, sized, above);
+      for (const moment of moments) above[moment] += boxes[moment]?.height ?? 0;
+      rules.checkCertain(outlined, boxes);
       const like = this.#likeAt(index, boxes.slot?.y);
-      this.#isCertain(outlined, boxes, rules);
       const observed = {
         ...observedLike(like, outlined, pick, boxes, this.files),
         waitingLook: this.#waitingLook(index, like, boxes.whileWaiting),
@@ -181,23 +141,6 @@ export class ScreenReader {
     if (!file || file.problem !== undefined)
       throw new NotReadable('a file that is missing or does not decode');
     return file;
-  }
-
-  /** What is judged by whether an image is in the first view must not hang on what is not known exactly. */
-  #isCertain(
-    outlined: OutlinedImage,
-    { beforeScroll, whileWaiting }: Record<Moment, Slot | null>,
-    rules: Record<Moment, { top: TopModel }>,
-  ): void {
-    const changes = (slot: Slot | null, { error }: TopModel, isTrue: (slot: Slot) => boolean) =>
-      slot !== null && isTrue({ ...slot, y: slot.y - error }) !== isTrue({ ...slot, y: slot.y + error });
-    const isIn = (slot: Slot) => shareInFirstView(slot, this.screen) >= enoughInView;
-    if (isLazy(outlined) && changes(beforeScroll, rules.beforeScroll.top, isIn))
-      throw new NotReadable(`text decides whether a lazy image is in the first view on ${this.screen.name}`);
-    if (changes(whileWaiting, rules.whileWaiting.top, (slot) => isAwaitedInView(this.screen, slot)))
-      throw new NotReadable(
-        `text decides whether the place of an image is in the first view on ${this.screen.name}`,
-      );
   }
 
   /** What stands in the place of an image while it is awaited; nothing where it is out of view. */
@@ -303,20 +246,4 @@ function observedLike(
   };
 }
 
-const heightsIn = (elements: readonly { observed: ObservedElement }[], moment: Moment) =>
-  elements.map(({ observed }) => observed[moment]?.height ?? 0);
-
-const sumOfHeights = (heights: readonly number[]) => heights.reduce((sum, height) => sum + height, 0);
-
-function aboveElement({ text, outline }: PageFile, index: number, heights: readonly number[]): Above {
-  const blocks = outline.images[index]?.blocksBefore ?? 0;
-  return { text, blocks, images: sumOfHeights(heights.slice(0, index)) };
-}
-
-const aboveEnd = ({ text }: PageFile, heights: readonly number[]): Above => ({
-  text,
-  blocks: text.blocks.length,
-  images: sumOfHeights(heights),
-});
-
-const sumOf = (downloads: readonly Download[]) => downloads.reduce((sum, { bytes }) => sum + bytes, 0);
+const aboveEnd = ({ text }: PageFile, images = 0): Above => ({ text, blocks: text.blocks.length, images });

@@ -1,5 +1,5 @@
 import type { Screen, WithoutScript } from '../../core/run/index.js';
-import type { PageLooks } from '../page-visits.js';
+import type { PageLooks } from '../page-looks.js';
 import type { VisitSummary } from '../visit-summary.js';
 import type { PageFile } from './page-file.js';
 import { NotReadable, type FileKnowledge } from './samples.js';
