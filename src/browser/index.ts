@@ -10,5 +10,14 @@ export { measureLazyDistance, usualLazyDistance } from './lazy-distance.js';
 export { timersRunAheadMs, visit, type VisitOrder, type VisitRecord } from './visit.js';
 export { visitWithoutScript } from './scriptless-visit.js';
 export { sweep, sweepHeights, type SweepOrder, type SweepRecord } from './sweep.js';
+export type {
+  AnswerTo,
+  AskedRequest,
+  GivenAnswer,
+  NoAnswer,
+  PageAccess,
+  PageCookie,
+  Preparation,
+} from './page-access.js';
 export type { GateWatch } from './outer-gate.js';
 export { measuringVersion } from './measuring-version.js';

@@ -5,14 +5,14 @@ import type { Browser } from './browser.js';
 import { BrowserError } from './errors.js';
 import { mostMotionMs } from './measured-page.js';
 import { scrollDown } from './sweep.js';
+import type { PageAccess } from './page-access.js';
 import { withPage } from './with-page.js';
 
-export interface LayoutOrder {
+export interface LayoutOrder extends PageAccess {
   url: string;
   limitMs: number;
   /** Widths of the viewport, CSS px. */
   widths: readonly number[];
-  allows: (url: string) => boolean;
 }
 
 export interface LayoutRecord {

@@ -7,6 +7,7 @@ import { Patience } from './patience.js';
 import { NetworkLog } from './network-log.js';
 import { inFrame, moved } from './frames.js';
 import { stepsInWords } from './steps-in-words.js';
+import type { PageAccess, Preparation } from './page-access.js';
 import { RequestGate, type RequestPolicy } from './request-gate.js';
 import type { InPage, Measurement, ObservedPlacement } from './in-page/protocol.js';
 
@@ -27,6 +28,9 @@ const noPatienceMs = 300;
 
 /** A page that sets itself timers without end is let be after so many. */
 const mostTicks = 40;
+
+/** What shows that a page is ready is waited for so long, ms. */
+const mostMsToBeReady = 10_000;
 
 /** Longer transitions are no change of slides. */
 export const mostMotionMs = 1500;
@@ -51,6 +55,8 @@ export class MeasuredPage {
   readonly #gate: RequestGate;
   /** Our world in each frame, by the frame. */
   readonly #worlds = new Map<string, string>();
+  /** What was waited for in vain. */
+  readonly notReady: string[] = [];
   #crashed: Error | undefined;
   #restlessAt: string | undefined;
   readonly #deadline: number;
@@ -61,6 +67,7 @@ export class MeasuredPage {
     readonly limitMs: number,
     readonly mainFrame: string,
     policy: RequestPolicy,
+    private readonly prepare: Preparation | undefined,
   ) {
     this.departures = new Departures(session, mainFrame);
     this.#deadline = performance.now() + limitMs;
@@ -85,12 +92,23 @@ export class MeasuredPage {
   }
 
   /** Opens a tab whose image requests are held. Everything done with it must end within the limit. */
-  static async open(context: BrowserContext, limitMs: number, policy: RequestPolicy): Promise<MeasuredPage> {
+  static async open(
+    context: BrowserContext,
+    limitMs: number,
+    access: PageAccess,
+    onRefused: (url: string) => void,
+  ): Promise<MeasuredPage> {
+    if (access.cookies && access.cookies.length > 0) await context.addCookies([...access.cookies]);
     const page = await context.newPage();
     context.on('page', (popup) => void popup.close().catch(() => undefined));
     const session = await context.newCDPSession(page);
     const { frameTree } = await session.send('Page.getFrameTree');
-    const measured = new MeasuredPage(page, session, limitMs, frameTree.frame.id, policy);
+    const policy = {
+      allows: (url: string) => access.allows(url),
+      answer: access.answer,
+      onRefused,
+    };
+    const measured = new MeasuredPage(page, session, limitMs, frameTree.frame.id, policy, access.prepare);
     await Promise.all([
       session.send('Network.enable'),
       session.send('Page.enable'),
@@ -132,6 +150,18 @@ export class MeasuredPage {
     );
     if (errorText) throw new Error(`the document does not load: ${errorText}`);
     await this.staysHere('waiting for the document to be parsed');
+    if (this.prepare) await this.#prepare(this.prepare);
+  }
+
+  /** Waits until the page is ready, and clicks away what visitors click away. */
+  async #prepare({ waitFor, click = [] }: Preparation): Promise<void> {
+    await this.quiet('waiting for style sheets, scripts and fonts');
+    if (waitFor !== undefined && !(await this.call('appears', waitFor, mostMsToBeReady)))
+      this.notReady.push(`nothing matched "${waitFor}" within ${mostMsToBeReady / 1000} s`);
+    for (const selector of click) {
+      await this.call('clickOn', selector);
+      await this.quiet('waiting after a click');
+    }
   }
 
   /** Waits while another document is on its way: this one anew, or one that the page leads to. Of what nothing is heard, nothing comes. */

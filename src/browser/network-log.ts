@@ -24,6 +24,8 @@ interface OpenRequest extends LoggedRequest {
   /** Whether it was asked for in advance, for a page that may come next. */
   inAdvance: boolean;
   fromCache: boolean;
+  /** Bytes of the body on the wire, where not the browser asked for it. */
+  givenBytes: number | undefined;
   /** Whether images or layout may wait for it. */
   awaited: boolean;
   startedMs: number;
@@ -67,6 +69,7 @@ export class NetworkLog {
         bytes: 0,
         headerBytes: 0,
         receivedBytes: 0,
+        givenBytes: undefined,
         state: 'running',
         inAdvance,
         fromCache: false,
@@ -100,7 +103,7 @@ export class NetworkLog {
     session.on('Network.loadingFinished', ({ requestId, encodedDataLength }) => {
       const request = this.#byId.get(requestId);
       if (!request) return;
-      request.bytes = Math.max(0, Math.round(encodedDataLength - request.headerBytes));
+      request.bytes = request.givenBytes ?? Math.max(0, Math.round(encodedDataLength - request.headerBytes));
       request.state = 'finished';
     });
     session.on('Network.loadingFailed', ({ requestId, errorText, blockedReason, canceled }) => {
@@ -155,6 +158,12 @@ export class NetworkLog {
       this.#held.delete(id);
     }
     return gone;
+  }
+
+  /** Says how many bytes the body of an answer had on the wire that was fetched in the place of the browser. */
+  answered(requestId: string, bytes: number): void {
+    const request = this.#byId.get(requestId);
+    if (request) request.givenBytes = bytes;
   }
 
   hold(requestId: string): void {

@@ -1,13 +1,13 @@
 import type { Screen } from '../core/run/index.js';
 import type { Browser } from './browser.js';
 import type { GateWatch } from './outer-gate.js';
+import type { PageAccess } from './page-access.js';
 import { withPage } from './with-page.js';
 
-export interface ScriptlessOrder {
+export interface ScriptlessOrder extends PageAccess {
   url: string;
   screen: Screen;
   limitMs: number;
-  allows: (url: string) => boolean;
   watch?: GateWatch;
 }
 

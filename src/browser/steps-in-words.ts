@@ -8,6 +8,8 @@ export const stepsInWords: Record<keyof InPage, string> = {
   motionEnds: 'waiting for things to stop moving',
   paintsReported: 'waiting for its images to be painted',
   stopPainting: 'keeping it from being painted',
+  appears: 'waiting for what shows that it is ready',
+  clickOn: 'clicking on something in it',
   scrollTo: 'scrolling it',
   slotSizes: 'taking the sizes of its images',
   widthsFromFile: 'looking which images are as wide as their files',

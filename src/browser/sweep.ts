@@ -8,14 +8,14 @@ import type { Browser } from './browser.js';
 import { BrowserError } from './errors.js';
 import type { MeasuredPage } from './measured-page.js';
 import type { GateWatch } from './outer-gate.js';
+import type { PageAccess } from './page-access.js';
 import { timersRunAheadMs } from './visit.js';
 import { withPage } from './with-page.js';
 import type { Measurement, SweptSize } from './in-page/protocol.js';
 
-export interface SweepOrder {
+export interface SweepOrder extends PageAccess {
   url: string;
   limitMs: number;
-  allows: (url: string) => boolean;
   /** Only placements that this CSS selector matches, or that stand inside what it matches. */
   match?: string;
   /** Told all that is asked for. */

@@ -9,8 +9,9 @@ import type { Measurement } from './in-page/protocol.js';
 import { releaseImages, type ImageRelease, type PickOf, type SizeOf } from './releases.js';
 import type { LoggedRequest } from './network-log.js';
 import type { GateWatch } from './outer-gate.js';
+import type { PageAccess } from './page-access.js';
 
-export interface VisitOrder {
+export interface VisitOrder extends PageAccess {
   url: string;
   screen: Screen;
   limitMs: number;
@@ -22,8 +23,6 @@ export interface VisitOrder {
   match?: readonly string[];
   /** Whether nothing is wanted but the first view as pictures, held and loaded. */
   viewsOnly?: boolean;
-  /** Whether a request to this URL may be made. */
-  allows(url: string): boolean;
   /** Told all that is asked for, whoever asks: workers too, of which no page's log tells. */
   watch?: GateWatch;
 }
@@ -91,10 +90,7 @@ export async function visit(browser: Browser, order: VisitOrder): Promise<VisitR
   let page: MeasuredPage | undefined;
   try {
     await inContext(context, async () => {
-      page = await MeasuredPage.open(context, order.limitMs, {
-        allows: (url) => order.allows(url),
-        onRefused: (url) => record.refused.push(url),
-      });
+      page = await MeasuredPage.open(context, order.limitMs, order, (url) => record.refused.push(url));
       await seeWhole(page, order, record);
     });
   } catch (cause) {
@@ -110,6 +106,7 @@ export async function visit(browser: Browser, order: VisitOrder): Promise<VisitR
 async function seeWhole(page: MeasuredPage, order: VisitOrder, record: VisitRecord): Promise<void> {
   try {
     await walkThrough(page, order, record);
+    record.incomplete.push(...page.notReady);
     if (page.departures.loops)
       record.incomplete.push('the page loads itself anew without end, and was held where it was');
     if (page.restless !== undefined)

@@ -3,13 +3,13 @@ import type { Browser } from './browser.js';
 import type { GateWatch } from './outer-gate.js';
 import { inContext } from './in-context.js';
 import { MeasuredPage } from './measured-page.js';
+import type { PageAccess } from './page-access.js';
 
-export interface PageOrder {
+export interface PageOrder extends PageAccess {
   limitMs: number;
   screen: Screen;
   /** Whether pages may run scripts; they may if left out. */
   scripts?: boolean;
-  allows: (url: string) => boolean;
   /** Told all that is asked for. */
   watch?: GateWatch | undefined;
 }
@@ -28,10 +28,7 @@ export async function withPage<Result>(
     watch: order.watch,
   });
   return inContext(context, async () => {
-    const page = await MeasuredPage.open(context, order.limitMs, {
-      allows: (url) => order.allows(url),
-      onRefused: () => undefined,
-    });
+    const page = await MeasuredPage.open(context, order.limitMs, order, () => undefined);
     return work(page);
   });
 }

@@ -7,23 +7,13 @@ import { ordersOf } from './outputs.js';
 
 export function auditCommand(io: Io, finish: (code: ExitCode) => void): Command {
   const command = new Command('audit')
-    .description(
-      'Look at every page of a built site on several screens, and rank what to fix by bytes saved.',
-    )
-    .argument('<folder>', 'the folder that your host serves')
-    .option(
-      '--base-path <path>',
-      'path below which the site lies on its host, such as /docs/ (/ if left out)',
-    )
-    .option(
-      '--fallback <file>',
-      'file that your host sends for paths without a file of their own, for single-page sites; name their paths with --page',
-    )
+    .description('Look at every page of a site on several screens, and rank what to fix by bytes saved.')
+    .argument('<target...>', 'the folder that your host serves, or addresses of one site (https://…)')
     .option(
       '--baseline <run.json>',
       'only what is new or worse since this saved run counts for the exit code',
     )
-    .action(async (folder: string, _: unknown, own: Command) => {
+    .action(async (targets: string[], _: unknown, own: Command) => {
       const { settle } = await import('./configuration/apply.js');
       const { options, exceptions, limits } = await settle(own, auditFields);
       const flags = readFlags(options);
@@ -31,7 +21,7 @@ export function auditCommand(io: Io, finish: (code: ExitCode) => void): Command 
       toAuditOptions(flags);
       ordersOf(flags, flags.json === true ? ['run'] : []);
       const { auditFolder } = await import('./audit-folder.js');
-      finish(await auditFolder(folder, flags, io, { exceptions, limits }));
+      finish(await auditFolder(targets, flags, io, { exceptions, limits }));
     });
   return addAuditOptions(addConfigurationOptions(command));
 }

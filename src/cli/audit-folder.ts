@@ -1,36 +1,32 @@
 import type { ReportPictures, Run } from '../core/run/index.js';
 import { runInPieces } from '../report/index.js';
-import { openFolder } from '../site/index.js';
 import { audit, takeReportPictures } from '../survey/index.js';
 import { toAuditOptions, type AuditFlags } from './audit-options.js';
 import { exitCodes, type ExitCode } from './exit-codes.js';
 import type { Io } from './io.js';
 import { rememberAudit } from './last-audit.js';
 import { handOutOrders, ordersOf, wantsPictures } from './outputs.js';
+import { openTarget } from './open-target.js';
 import { ProgressBar } from './progress-bar.js';
 import { checkPolicy, type Policy } from './policy.js';
 import { readSavedRun, writeTo } from './saved-run.js';
 
-/** Audits a folder and hands out what was asked for: the report, or the run as JSON. */
+/** Audits a site and hands out what was asked for: the report, or the run as JSON. */
 export async function auditFolder(
-  folder: string,
+  targets: readonly string[],
   flags: AuditFlags,
   io: Io,
   { exceptions, limits }: Policy = { exceptions: [], limits: [] },
 ): Promise<ExitCode> {
   const options = toAuditOptions(flags, io, exceptions);
   const baseline = flags.baseline === undefined ? undefined : await readSavedRun(flags.baseline);
-  const site = await openFolder(folder, {
-    basePath: flags.basePath,
-    pages: flags.page,
-    ...(flags.fallback === undefined ? {} : { fallback: flags.fallback }),
-  });
+  const site = await openTarget(targets, flags);
   const progress = new ProgressBar(io);
   let run: Run;
   let pictures: ReportPictures | undefined;
   try {
     ({ run } = await audit(site, options, progress));
-    if (flags.cache && !io.interrupted?.aborted) await rememberAudit(folder, site, run);
+    if (flags.cache && !io.interrupted?.aborted) await rememberAudit(site, run);
     if (wantsPictures(flags) && !io.interrupted?.aborted)
       pictures = await takeReportPictures(
         site,

@@ -19,6 +19,7 @@ import { collect } from './collect.js';
 import { UsageError } from './errors.js';
 import type { Io } from './io.js';
 import { addOutputOptions, outputFields } from './outputs.js';
+import { addTargetOptions, preparationOf, targetFields } from './target-options.js';
 import { addPriceOptions, priceFields, toPriceOptions } from './price-options.js';
 
 const texts = () => array().of(string().required()).default([]);
@@ -27,8 +28,7 @@ const texts = () => array().of(string().required()).default([]);
 export const auditFields = {
   page: texts(),
   screen: texts(),
-  basePath: string().default('/'),
-  fallback: string(),
+  ...targetFields,
   browser: string(),
   sandbox: boolean().default(true),
   otherHosts: boolean().default(false),
@@ -55,7 +55,7 @@ export type AuditFlags = InferType<typeof schema>;
 /** Adds the options that every command which audits a site takes. */
 export function addAuditOptions(command: Command): Command {
   return addPriceOptions(
-    addOutputOptions(command)
+    addTargetOptions(addOutputOptions(command))
       .option('--page <path>', 'audit only this page; may be given several times', collect)
       .option(
         '--screen <description>',
@@ -122,6 +122,7 @@ export function toAuditOptions(
   { interrupted }: Pick<Io, 'interrupted'> = {},
   exceptions: readonly ExceptionRule[] = [],
 ): AuditOptions {
+  const prepare = preparationOf(flags);
   const { screen, browser, sandbox, pageLimit, atOnce, renewBrowser, otherHosts } = flags;
   return {
     ...auditOptions({
@@ -138,5 +139,6 @@ export function toAuditOptions(
       ...(interrupted ? { signal: interrupted } : {}),
     }),
     ...toPriceOptions(flags),
+    ...(prepare ? { prepare } : {}),
   };
 }

@@ -24,7 +24,7 @@ export function demoCommand(io: Io, finish: (code: ExitCode) => void): Command {
       } finally {
         progress.end();
       }
-      finish(await (options.mend ? mendDemo(folder, flags, io) : auditFolder(folder, flags, io)));
+      finish(await (options.mend ? mendDemo(folder, flags, io) : auditFolder([folder], flags, io)));
     });
   return addAuditOptions(command);
 }
@@ -34,7 +34,7 @@ async function mendDemo(folder: string, flags: AuditFlags, io: Io): Promise<Exit
   const { mkdtemp } = await import('node:fs/promises');
   const { mendFolder } = await import('./mend-folder.js');
   const copy = join(await mkdtemp(join(tmpdir(), 'yukkuri-demo-')), basename(folder));
-  const code = await mendFolder(folder, { ...flags, to: copy, try: false, thorough: false }, io);
+  const code = await mendFolder([folder], { ...flags, to: copy, try: false, thorough: false }, io);
   if (flags.json === undefined) io.out.write(`\nThe mended copy: ${copy}\n`);
   return code;
 }

@@ -1,5 +1,5 @@
 import { mkdir, readFile, writeFile } from 'node:fs/promises';
-import { dirname, join, resolve } from 'node:path';
+import { dirname, join } from 'node:path';
 import { array, number, object, string } from 'yup';
 import type { Run } from '../core/run/index.js';
 import type { Site } from '../site/index.js';
@@ -28,13 +28,13 @@ export interface FixedPicture {
 const place = () => join(dirname(cacheFolder()), 'last-audit.json');
 
 /** Notes which pictures the fixes of an audit are about, so that one can be looked at by its fix. What cannot be kept is let go. */
-export async function rememberAudit(folder: string, site: Site, { fixes }: Run): Promise<void> {
+export async function rememberAudit(site: Site, { fixes }: Run): Promise<void> {
   const told = fixes.map(({ id, files }) => {
     const widths = new Map<string, Set<number>>();
     for (const { from, width } of files) {
       const file = site.fileAt(from);
       if (file === undefined) continue;
-      const path = resolve(folder, file);
+      const path = site.kind === 'folder' ? join(site.root, file) : file;
       widths.set(path, (widths.get(path) ?? new Set()).add(width));
     }
     const pictures = [...widths].map(([file, own]) => ({ file, widths: [...own].sort((a, b) => a - b) }));
@@ -42,7 +42,7 @@ export async function rememberAudit(folder: string, site: Site, { fixes }: Run):
   });
   try {
     await mkdir(dirname(place()), { recursive: true });
-    await writeFile(place(), JSON.stringify({ site: resolve(folder), fixes: told }));
+    await writeFile(place(), JSON.stringify({ site: site.root, fixes: told }));
   } catch {
     // Without it a fix cannot be weighed by its name; that is said then.
   }

@@ -28,7 +28,7 @@ export function mendCommand(io: Io, finish: (code: ExitCode) => void): Command {
     .description(
       'Make the fixes in a copy of the site, audit the copy, and prove what each of them has saved. The site itself is only read.',
     )
-    .argument('<folder>', 'the folder that your host serves')
+    .argument('<target...>', 'the folder that your host serves, or addresses of one site (https://…)')
     .option('--to <copy>', 'the folder for the mended copy: empty or not there yet, and outside the site')
     .option('--fix <id>', 'make only this fix; may be given several times', collect)
     .option(
@@ -44,17 +44,12 @@ export function mendCommand(io: Io, finish: (code: ExitCode) => void): Command {
       'let encoders take their time: files that come out lighter and look no worse are taken instead of those that were measured',
     )
     .option('--try', 'say what would be done, and write nothing but --patch')
-    .option(
-      '--base-path <path>',
-      'path below which the site lies on its host, such as /docs/ (/ if left out)',
-    )
-    .option('--fallback <file>', 'file that your host sends for paths without a file of their own')
-    .action(async (folder: string, _: unknown, own: Command) => {
+    .action(async (targets: string[], _: unknown, own: Command) => {
       const { settle } = await import('./configuration/apply.js');
       const { options, exceptions } = await settle(own, auditFields);
       const flags = checkOptions(schema, options, 'mend');
       const { mendFolder } = await import('./mend-folder.js');
-      finish(await mendFolder(folder, flags, io, exceptions));
+      finish(await mendFolder(targets, flags, io, exceptions));
     });
   return addAuditOptions(addConfigurationOptions(command));
 }

@@ -4,7 +4,7 @@ import type { ReportPictures, Run } from '../core/run/index.js';
 import type { Mended } from '../core/mending/mended.js';
 import { checkTarget, mend, tryMend } from '../mending/index.js';
 import { mendingReport, proofAsJson } from '../report/index.js';
-import { openFolder, type Site } from '../site/index.js';
+import { overlaySite } from '../site/index.js';
 import { proveCopy, type MendedCopy } from '../library/prove-copy.js';
 import { audit, takeReportPictures, type AuditOptions } from '../survey/index.js';
 import { toAuditOptions } from './audit-options.js';
@@ -13,12 +13,13 @@ import { exitCodes, type ExitCode } from './exit-codes.js';
 import { coloursOf, type Io } from './io.js';
 import type { MendFlags } from './mend-command.js';
 import { handOutOrders, ordersOf, wantsPictures } from './outputs.js';
+import { openTarget } from './open-target.js';
 import { ProgressBar } from './progress-bar.js';
 import { readSavedRun, writeTo } from './saved-run.js';
 
-/** Mends a copy of a folder, audits the copy and hands out the proof. */
+/** Mends a copy of a site, audits the copy and hands out the proof. */
 export async function mendFolder(
-  folder: string,
+  targets: readonly string[],
   flags: MendFlags,
   io: Io,
   exceptions: readonly ExceptionRule[] = [],
@@ -29,11 +30,11 @@ export async function mendFolder(
     throw new UsageError(
       'Give the folder for the copy with --to <copy>, or --try to see what would be done.',
     );
-  if (to !== undefined && !flags.try) await checkTarget(folder, to);
+  if (to !== undefined && !flags.try) await checkTarget(targets[0] ?? '', to);
   const saved = flags.from === undefined ? undefined : await readSavedRun(flags.from);
   const progress = new ProgressBar(io);
   try {
-    const site = await openSite(folder, flags);
+    const site = await openTarget(targets, flags);
     let mended: Mended;
     let run: Run;
     let proof: Proof | undefined;
@@ -48,7 +49,6 @@ export async function mendFolder(
       const { thorough, keepCredits } = flags;
       const order = {
         site,
-        folder,
         run,
         choice: choiceOf(flags),
         thorough,
@@ -92,14 +92,6 @@ export async function mendFolder(
 const optionsFor = (flags: MendFlags, io: Io, exceptions: readonly ExceptionRule[] = []) =>
   toAuditOptions({ ...flags, encode: 'all' }, io, exceptions);
 
-async function openSite(folder: string, flags: MendFlags): Promise<Site> {
-  return openFolder(folder, {
-    basePath: flags.basePath,
-    pages: flags.page,
-    ...(flags.fallback === undefined ? {} : { fallback: flags.fallback }),
-  });
-}
-
 function choiceOf({ fix, cause, first }: MendFlags) {
   return {
     ...(fix === undefined ? {} : { ids: fix }),
@@ -115,7 +107,8 @@ async function auditCopy(
   options: AuditOptions,
   progress: ProgressBar,
 ): Promise<Proof> {
-  const copy = await openSite(to, flags);
+  const { site } = mended;
+  const copy = site.kind === 'live' ? overlaySite(site, to) : await openTarget([to], flags);
   try {
     return await proveCopy({ ...mended, copy, lighterIsKept: flags.thorough }, options, progress);
   } finally {

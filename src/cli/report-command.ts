@@ -38,7 +38,10 @@ export function reportCommand(io: Io, finish: (code: ExitCode) => void): Command
     )
     .option('--check <id>', 'only fixes with a finding of this check; may be given several times', collect);
   return addOutputOptions(command)
-    .option('--site <folder>', 'with --html: the folder that was audited, to take pictures of its pages from')
+    .option(
+      '--site <target>',
+      'with --html: the folder or address that was audited, to take pictures of its pages from',
+    )
     .option('--fallback <file>', 'with --site: as for yukkuri audit')
     .option('--browser <path>', 'with --site: use this Chromium, Chrome or Edge')
     .option('--no-sandbox', 'with --site: switch off the browser’s own sandbox, where it cannot work')
@@ -74,15 +77,21 @@ interface PictureFlags {
 
 async function takePictures(
   run: Run,
-  folder: string,
+  target: string,
   { fallback, browser, sandbox, otherHosts, pictures }: PictureFlags,
   io: Io,
 ): Promise<ReportPictures> {
-  const { openFolder } = await import('../site/index.js');
+  const { openTarget } = await import('./open-target.js');
+  const { targetSchema } = await import('./target-options.js');
   const { takeReportPictures } = await import('../survey/index.js');
-  const site = await openFolder(folder, {
+  // Of an address only the pages of the run are asked for.
+  const pages = run.site.kind === 'live' ? { page: run.pages.map(({ path }) => path) } : {};
+  const site = await openTarget([target], {
+    ...targetSchema.getDefault(),
+    ...pages,
     basePath: run.site.basePath,
-    ...(fallback === undefined ? {} : { fallback }),
+    fallback,
+    otherHosts,
   });
   const progress = new ProgressBar(io);
   try {

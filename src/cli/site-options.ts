@@ -3,6 +3,7 @@ import type { Command } from 'commander';
 import { boolean, mixed, number, object, string, type InferType } from 'yup';
 import type { BrowserOptions } from '../browser/index.js';
 import { isSelector } from './selectors.js';
+import { addTargetOptions, targetFields } from './target-options.js';
 
 /** Options of commands that look at some images of a site. */
 export const lookFields = {
@@ -11,7 +12,7 @@ export const lookFields = {
     '--match must be a CSS selector',
     (text) => text === undefined || isSelector(text),
   ),
-  basePath: string().default('/'),
+  ...targetFields,
   browser: string(),
   sandbox: boolean().default(true),
   pageLimit: number().min(1).max(3600).default(60).label('--page-limit'),
@@ -22,14 +23,10 @@ const schema = object(lookFields);
 export type LookFlags = InferType<typeof schema>;
 
 export function addLookOptions(command: Command): Command {
-  return command
+  return addTargetOptions(command)
     .option(
       '--match <selector>',
       'only images that this CSS selector matches, or that stand inside what it matches',
-    )
-    .option(
-      '--base-path <path>',
-      'path below which the site lies on its host, such as /docs/ (/ if left out)',
     )
     .option('--json', 'print the result as JSON')
     .option('--browser <path>', 'use this Chromium, Chrome or Edge')

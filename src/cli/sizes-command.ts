@@ -5,6 +5,7 @@ import { exitCodes, type ExitCode } from './exit-codes.js';
 import { coloursOf, type Io } from './io.js';
 import { ProgressBar } from './progress-bar.js';
 import { isSavedRun, pageOfRun, readSavedRun } from './saved-run.js';
+import { preparationOf } from './target-options.js';
 import { addLookOptions, browserOf, lookSchema, type LookFlags } from './site-options.js';
 
 export function sizesCommand(io: Io, finish: (code: ExitCode) => void): Command {
@@ -12,7 +13,10 @@ export function sizesCommand(io: Io, finish: (code: ExitCode) => void): Command 
     .description(
       'Show each image’s slot against the width of the viewport, what sizes claims, and the sizes to write.',
     )
-    .argument('<folder>', 'the folder that your host serves, or a saved run (.json), which answers at once')
+    .argument(
+      '<target>',
+      'the folder that your host serves, an address, or a saved run (.json), which answers at once',
+    )
     .argument('[page]', 'one page of it; all pages if left out')
     .action(async (target: string, page: string | undefined, options: unknown) => {
       const flags = checkOptions(lookSchema, options, 'sizes');
@@ -31,19 +35,18 @@ export function sizesCommand(io: Io, finish: (code: ExitCode) => void): Command 
   return addLookOptions(command);
 }
 
-async function fromSite(folder: string, page: string | undefined, flags: LookFlags, io: Io) {
-  const { openFolder } = await import('../site/index.js');
+async function fromSite(target: string, page: string | undefined, flags: LookFlags, io: Io) {
+  const { openTarget } = await import('./open-target.js');
   const { surveySizes } = await import('../survey/index.js');
-  const site = await openFolder(folder, {
-    basePath: flags.basePath,
-    ...(page === undefined ? {} : { pages: [page] }),
-  });
+  const site = await openTarget([target], { ...flags, page: page === undefined ? undefined : [page] });
+  const prepare = preparationOf(flags);
   const progress = new ProgressBar(io);
   return surveySizes(
     site,
     {
       browser: browserOf(flags),
       pageLimitMs: flags.pageLimit * 1000,
+      ...(prepare ? { prepare } : {}),
       ...(flags.match === undefined ? {} : { match: flags.match }),
     },
     progress,

@@ -27,7 +27,10 @@ export function whyCommand(io: Io, finish: (code: ExitCode) => void): Command {
     .description(
       'Explain which file each screen takes for an image, why, and what it would take after the fix.',
     )
-    .argument('<folder>', 'the folder that your host serves, or a saved run (.json), which answers at once')
+    .argument(
+      '<target>',
+      'the folder that your host serves, an address, or a saved run (.json), which answers at once',
+    )
     .argument('<page>', 'the page, as its URL path or its file')
     .option('--image <url>', 'only images that may take a file whose address ends so')
     .option(
@@ -77,8 +80,8 @@ interface Explained {
   chosen: readonly Placement[];
 }
 
-async function fromSite(folder: string, page: string, flags: WhyFlags, io: Io): Promise<Explained> {
-  const { openFolder } = await import('../site/index.js');
+async function fromSite(target: string, page: string, flags: WhyFlags, io: Io): Promise<Explained> {
+  const { openTarget } = await import('./open-target.js');
   const { audit } = await import('../survey/index.js');
   const { whyFactsOf } = await import('../core/judging/why.js');
   const auditFlags = { ...readFlags({}), ...flags } as AuditFlags;
@@ -86,7 +89,7 @@ async function fromSite(folder: string, page: string, flags: WhyFlags, io: Io): 
     ...toAuditOptions(auditFlags),
     ...(flags.match === undefined ? {} : { match: [flags.match] }),
   };
-  const site = await openFolder(folder, { basePath: flags.basePath, pages: [page] });
+  const site = await openTarget([target], { ...flags, page: [page] });
   const progress = new ProgressBar(io);
   const { facts, run, matched } = await audit(site, auditOptions, progress).finally(async () => {
     progress.end();

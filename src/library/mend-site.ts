@@ -33,7 +33,7 @@ export function mendSite(
     const site = await openFolder(folder, settings.site);
     try {
       const choice = fixes ? { ids: [...fixes] } : {};
-      const mended = await mend({ site, folder, run, choice, interrupted: signal }, to, progress);
+      const mended = await mend({ site, run, choice, interrupted: signal }, to, progress);
       const copy = await openFolder(to, settings.site);
       try {
         const order = { site, copy, run, mended, lighterIsKept: false };

@@ -2,6 +2,7 @@ import { constants } from 'node:fs';
 import { chmod, cp, lstat, mkdir, mkdtemp, readdir, realpath, rename, rm, stat } from 'node:fs/promises';
 import { basename, dirname, join, relative, resolve } from 'node:path';
 import { causeInWords } from '../core/wording/words.js';
+import type { Site } from '../site/index.js';
 import { MendError } from './errors.js';
 
 /**
@@ -35,7 +36,7 @@ export async function checkTarget(site: string, target: string): Promise<void> {
  * @throws {MendError} when the copy cannot be written
  */
 export async function withCopy<Result>(
-  site: string,
+  site: Site,
   target: string,
   work: (copy: string) => Promise<Result>,
 ): Promise<Result> {
@@ -44,16 +45,7 @@ export async function withCopy<Result>(
   try {
     await mkdir(dirname(place), { recursive: true });
     beside = await mkdtemp(join(dirname(place), `.${basename(place)}.mending-`));
-    // Clones where the file system can; files that are read-only in the site are written anew, never through.
-    const root = await realpath(site);
-    await cp(site, beside, {
-      recursive: true,
-      mode: constants.COPYFILE_FICLONE,
-      dereference: true,
-      filter: (path) => belongs(root, path),
-    });
-    // Temporary folders are closed to others; a server has to read the copy as it reads the site.
-    await chmod(beside, (await stat(site)).mode & 0o777);
+    await (site.kind === 'folder' ? copyFolder(site.root, beside) : chmod(beside, usualMode));
     const result = await work(beside);
     await rm(place, { recursive: true, force: true });
     await rename(beside, place);
@@ -75,6 +67,22 @@ export async function withCopy<Result>(
   } finally {
     if (beside !== undefined) await rm(beside, { recursive: true, force: true });
   }
+}
+
+/** Of a site at an address nothing is copied: what is mended stands alone, and anybody may read it. */
+const usualMode = 0o755;
+
+async function copyFolder(site: string, beside: string): Promise<void> {
+  // Clones where the file system can; files that are read-only in the site are written anew, never through.
+  const root = await realpath(site);
+  await cp(site, beside, {
+    recursive: true,
+    mode: constants.COPYFILE_FICLONE,
+    dereference: true,
+    filter: (path) => belongs(root, path),
+  });
+  // Temporary folders are closed to others; a server has to read the copy as it reads the site.
+  await chmod(beside, (await stat(site)).mode & 0o777);
 }
 
 const isWithin = (folder: string, path: string) => !relative(folder, path).startsWith('..');

@@ -13,12 +13,10 @@ import type { Site } from '../site/index.js';
 import type { Progress } from '../survey/index.js';
 import { withCopy } from './copy.js';
 import { MendError } from './errors.js';
-import { overwrite, writeFiles } from './write-files.js';
+import { writeFiles, writeText } from './write-files.js';
 
 export interface MendOrder extends MakeOptions {
   site: Site;
-  /** The folder that the site was read from. */
-  folder: string;
   run: Readonly<Run>;
   choice: Choice;
   /** Once aborted no more files are made, and no copy is left. */
@@ -75,7 +73,7 @@ export async function tryMend(order: MendOrder): Promise<Mended> {
  */
 export async function mend(order: MendOrder, target: string, progress: Progress): Promise<Mended> {
   const { planned, left, texts } = await planMend(order);
-  const made = await withCopy(order.folder, target, async (copy) => {
+  const made = await withCopy(order.site, target, async (copy) => {
     const written = await writeFiles(order.site, copy, order.run, planned.made, {
       ...makeOptions(order),
       interrupted: order.interrupted,
@@ -88,7 +86,7 @@ export async function mend(order: MendOrder, target: string, progress: Progress)
       spoiled.length === 0
         ? { planned, texts }
         : await withoutFixes(order, planned.made, spoiled, left, written);
-    for (const [file, { after }] of whole.texts) await overwrite(join(copy, file), after);
+    for (const [file, { after }] of whole.texts) await writeText(join(copy, file), after);
     return { ...whole, written };
   });
   return {

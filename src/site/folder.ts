@@ -4,35 +4,11 @@ import { SiteAnswers, type ServedFolder } from './answers.js';
 import { SiteError } from './errors.js';
 import { FileHashes } from './file-hashes.js';
 import { listFolder, type FolderFiles } from './folder-files.js';
+import { openOtherHosts } from './live/other-hosts.js';
 import { encodePath, pagesOf, resolvePath, type Page } from './paths.js';
 import { isRoute } from './paths.js';
 import { serveFolder, typeOfFile } from './server.js';
-
-/** A site that is being served for an audit. */
-export interface Site {
-  kind: 'folder';
-  name: string;
-  basePath: string;
-  origin: string;
-  pages: Page[];
-  /** What of it could not be read, by its name from the root. */
-  problems: { file: string; why: string }[];
-  /** URL paths of all files, whether a page knows them or not. */
-  names: string[];
-  /** File from the site's root for a URL path of the site, or undefined. */
-  fileAt(path: string): string | undefined;
-  /** The type with which a URL path of the site is sent. */
-  typeOf(path: string): string;
-  /** Content of a file from the site's root. */
-  read(file: string): Promise<Buffer>;
-  /** SHA-256 of a file from the site's root, hexadecimal; undefined where it cannot be read. */
-  hashOf(file: string): Promise<string | undefined>;
-  /** Whether it answers as before. */
-  answers: SiteAnswers;
-  /** Names it among all sites of this machine. */
-  root: string;
-  close(): Promise<void>;
-}
+import type { Site } from './site.js';
 
 export interface FolderOptions {
   /** Path below which the site lies on its host, beginning and ending in "/". */
@@ -41,6 +17,12 @@ export interface FolderOptions {
   pages?: readonly string[];
   /** File that the host sends for paths without a file of their own, as single-page sites need it. */
   fallback?: string;
+  /** Whether pages may ask hosts of the open network; what those answer is then measured like the site's own. */
+  otherHosts?: boolean;
+  /** Hosts that pages may ask, wherever they are. */
+  hosts?: readonly string[];
+  /** Told to other hosts. */
+  toolVersion?: string;
 }
 
 /**
@@ -57,7 +39,7 @@ export async function openFolder(folder: string, options: FolderOptions = {}): P
       `The folder "${folder}" holds no HTML file (looked at ${files.size} files). Build the site first, then give the folder of the build.`,
     );
   }
-  const { fallback } = options;
+  const { fallback, otherHosts = false, hosts = [], toolVersion = '' } = options;
   if (fallback !== undefined && !files.has(fallback))
     throw new SiteError(
       'NO_SUCH_PAGE',
@@ -67,6 +49,10 @@ export async function openFolder(folder: string, options: FolderOptions = {}): P
   const served: ServedFolder = { files, basePath, fallback };
   const server = await serveFolder(served);
   const hashes = new FileHashes();
+  const others =
+    otherHosts || hosts.length > 0
+      ? await openOtherHosts(server.origin, { otherHosts, hosts, toolVersion })
+      : undefined;
   const fileAt = (path: string): string | undefined => {
     try {
       const found = resolvePath(path.replace(/[?#].*$/, ''), files, basePath);
@@ -83,13 +69,18 @@ export async function openFolder(folder: string, options: FolderOptions = {}): P
     pages,
     problems,
     names: [...files.keys()].map((file) => basePath + encodePath(file)),
-    fileAt,
+    ask: (addresses) => others?.ask(addresses) ?? Promise.resolve(),
+    fileAt: (path) => (path.startsWith('/') ? fileAt(path) : others?.fileAt(path)),
     typeOf: (path) => typeOfFile(fileAt(path) ?? path),
-    read: (file) => readFile(files.get(file) ?? file),
-    hashOf: async (file) => (await hashes.hashOf(files.get(file) ?? file))?.hash,
+    read: (file) => others?.read(file) ?? readFile(files.get(file) ?? file),
+    hashOf: async (file) => others?.hashOf(file) ?? (await hashes.hashOf(files.get(file) ?? file))?.hash,
     answers: new SiteAnswers(served, hashes),
     root: resolve(folder),
-    close: () => server.close(),
+    ...(others ? { network: others.network } : {}),
+    close: async () => {
+      await server.close();
+      await others?.close();
+    },
   };
 }
 

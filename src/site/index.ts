@@ -1,5 +1,8 @@
 export { SiteError } from './errors.js';
-export { openFolder, type FolderOptions, type Site } from './folder.js';
+export { openFolder, type FolderOptions } from './folder.js';
+export { overlaySite } from './live/overlay.js';
+export type { Site, SiteNetwork } from './site.js';
+export { isAddress, openLive, usualMostPages, type LiveOptions } from './live/open-live.js';
 export { matchElements } from './match-elements.js';
 export { findPageStyleImages, findStyleImages, plainSelector, type StyleImage } from './style-images.js';
 export { parsePage, type ParsedPage } from './walk-html.js';

@@ -11,6 +11,7 @@ import { wasSeen } from '../core/bytes/visit-weights.js';
 import type { Incomplete, ReadTemplate, Run, Screen, SweepTemplate } from '../core/run/index.js';
 import { encoderVersions } from '../images/index.js';
 import type { Site } from '../site/index.js';
+import { reachTo } from './access.js';
 import { SiteUrls } from './site-urls.js';
 import { strangeTraffic } from './traffic.js';
 import { AuditContext, type AuditOptions, type Progress } from './context.js';
@@ -40,10 +41,7 @@ export interface AuditOutcome {
 export async function audit(site: Site, options: AuditOptions, progress: Progress): Promise<AuditOutcome> {
   const [startedAt, begunAtMs] = [new Date(), performance.now()];
   const urls = new SiteUrls(site.origin);
-  const browser = await Browser.find(options.browser, {
-    allows: (url) => options.allowOtherHosts || urls.staysHere(url),
-    everywhere: options.allowOtherHosts,
-  });
+  const browser = await Browser.find(options.browser, reachTo([site], options));
   const kept = new KeptValues(options.cacheFolder);
   let closing: ImageStore | undefined;
   try {
@@ -221,9 +219,12 @@ function toRun(
     trifles,
     leftOut: judgement.leftOut,
     notJudged: notJudged(facts.pages, facts.screens, ledger),
-    redirected: pages.flatMap(({ record, leadsTo }) =>
-      leadsTo === undefined ? [] : [{ page: record.path, to: leadsTo }],
-    ),
+    redirected: [
+      ...(site.redirected ?? []),
+      ...pages.flatMap(({ record, leadsTo }) =>
+        leadsTo === undefined ? [] : [{ page: record.path, to: leadsTo }],
+      ),
+    ],
     refused: countRefused(
       pages.map(({ record, refused, unlisted }) => ({ page: record.path, urls: refused, unlisted })),
     ),

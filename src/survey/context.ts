@@ -7,6 +7,7 @@ import {
   visitWithoutScript,
   type Browser,
   type BrowserOptions,
+  type Preparation,
 } from '../browser/index.js';
 import { checks } from '../core/checks/index.js';
 import type { Check } from '../core/judging/check.js';
@@ -33,6 +34,8 @@ export interface AuditOptions {
   atOnce: number;
   /** Whether a page may ask other hosts. */
   allowOtherHosts: boolean;
+  /** What is done with each page before it is looked at. */
+  prepare?: Preparation;
   /** CSS selectors; the outcome tells which placements each of them chose. */
   match?: readonly string[];
   /** Findings that the user does not want to be told of. */
@@ -126,9 +129,6 @@ export class AuditContext {
   get interrupted(): boolean {
     return this.options.interrupted?.aborted ?? false;
   }
-
-  /** Whether a page may make a request to a URL. */
-  allows = (url: string): boolean => this.options.allowOtherHosts || this.urls.staysHere(url);
 
   /**
    * Does something in the browser; if the browser dies in it, once more in a new one.

@@ -41,11 +41,12 @@ export class ImageStore {
     return this.#facts;
   }
 
-  /** Reads the facts of files of this site that were not read yet; other hosts' files stay unknown. */
+  /** Reads the facts of files that were not read yet; those of hosts that were not asked stay unknown. */
   async read(urls: Iterable<string>): Promise<void> {
-    await Promise.all(
-      [...new Set(urls)].filter((url) => url.startsWith('/')).map((url) => this.#readOnce(url)),
-    );
+    const wanted = [...new Set(urls)].filter((url) => !this.#reading.has(url));
+    await this.site.ask(wanted);
+    const isKnown = (url: string) => url.startsWith('/') || this.site.fileAt(url) !== undefined;
+    await Promise.all([...new Set(urls)].filter(isKnown).map((url) => this.#readOnce(url)));
   }
 
   #readOnce(url: string): Promise<void> {

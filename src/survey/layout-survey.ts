@@ -1,9 +1,15 @@
 import pLimit from 'p-limit';
-import { Browser, layoutsAt, type BrowserOptions, type LayoutRecord } from '../browser/index.js';
+import {
+  Browser,
+  layoutsAt,
+  type BrowserOptions,
+  type LayoutRecord,
+  type Preparation,
+} from '../browser/index.js';
 import { boxChanges, type ComparedLayouts } from '../core/mending/box-changes.js';
 import type { Site } from '../site/index.js';
 import type { Progress } from './context.js';
-import { SiteUrls } from './site-urls.js';
+import { accessTo, reachTo } from './access.js';
 
 /** Small and large phones, tablets both ways, laptops and a large window, CSS px. */
 export const layoutWidths = [320, 375, 430, 600, 768, 1024, 1366, 1920] as const;
@@ -13,6 +19,7 @@ export interface LayoutOptions {
   pageLimitMs: number;
   atOnce: number;
   allowOtherHosts: boolean;
+  prepare?: Preparation;
   interrupted?: AbortSignal;
 }
 
@@ -27,14 +34,10 @@ export async function compareLayouts(
   progress: Progress,
 ): Promise<ComparedLayouts> {
   const survey: ComparedLayouts = { changes: [], pages: 0, widths: layoutWidths.length, problems: [] };
-  const both = [before, after].map(({ origin }) => new SiteUrls(origin));
-  const browser = await Browser.open(options.browser, {
-    allows: (url) => options.allowOtherHosts || both.some((urls) => urls.staysHere(url)),
-    everywhere: options.allowOtherHosts,
-  });
+  const browser = await Browser.open(options.browser, reachTo([before, after], options));
   const inBrowser = pLimit(options.atOnce);
   const layouts = (site: Site, path: string): Promise<LayoutRecord> => {
-    const urls = new SiteUrls(site.origin);
+    const access = accessTo(site, options);
     return inBrowser(async () =>
       options.interrupted?.aborted
         ? { boxes: new Map(), problem: 'interrupted' }
@@ -43,7 +46,7 @@ export async function compareLayouts(
             // Scrolled through eight times, not once.
             limitMs: options.pageLimitMs * 2,
             widths: layoutWidths,
-            allows: (url) => options.allowOtherHosts || urls.staysHere(url),
+            ...access,
           }),
     );
   };

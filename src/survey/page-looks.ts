@@ -3,9 +3,10 @@ import type { ObservedPlacement } from '../browser/index.js';
 import type { Incomplete, Screen, WithoutScript } from '../core/run/index.js';
 import { readPixels } from '../images/index.js';
 import type { Page } from '../site/index.js';
-import type { AuditContext } from './context.js';
+import type { AuditContext, AuditOptions } from './context.js';
 import type { LookWatch } from './page-memory.js';
 import { pickOf } from './pick-of.js';
+import { accessTo } from './access.js';
 import { nothingSeen, summarise, type VisitSummary } from './visit-summary.js';
 
 /** What was seen of a page, on every screen. */
@@ -32,19 +33,19 @@ export async function lookAt(context: AuditContext, page: Page): Promise<PageLoo
 async function visitPage(context: AuditContext, page: Page, screen: Screen): Promise<VisitSummary> {
   if (context.interrupted)
     return { ...nothingSeen(screen.name, 'unseen'), incomplete: ['not visited: the audit was interrupted'] };
-  const { site, browser, options, urls, allows, progress, stages, memory } = context;
+  const { site, browser, options, urls, progress, stages, memory } = context;
   const order = {
     url: site.origin + page.path,
     screen,
     limitMs: options.pageLimitMs,
-    allows,
     pickOf: (element: ObservedPlacement, baseUrl: string) => pickOf(element, baseUrl, screen),
     ...(options.match === undefined ? {} : { match: options.match }),
   };
   try {
     const look = async (watch: LookWatch): Promise<VisitSummary> => {
       const sizeOf = (address: string) => sizeOfImage(context, address, watch);
-      const record = await stages.visit(browser, { ...order, sizeOf, watch });
+      const access = accessTo(site, options, watch);
+      const record = await stages.visit(browser, { ...order, ...access, sizeOf, watch });
       const held =
         record.heldView && (await readPixels(record.heldView, screen.width).catch(() => undefined));
       const summary = summarise(record, { screen: screen.name, url: order.url, urls, heldView: held });
@@ -54,6 +55,7 @@ async function visitPage(context: AuditContext, page: Page, screen: Screen): Pro
       view: viewOf(screen),
       match: options.match ?? [],
       otherHosts: options.allowOtherHosts,
+      ...preparedBy(options),
     };
     const seen = await context.twice(
       () =>
@@ -74,6 +76,9 @@ async function visitPage(context: AuditContext, page: Page, screen: Screen): Pro
   }
 }
 
+/** What is done with pages first, where it is told: what was kept of before knows nothing of it. */
+export const preparedBy = ({ prepare }: Pick<AuditOptions, 'prepare'>) => (prepare ? { prepare } : {});
+
 /** What of a screen decides about what is seen on it. */
 const viewOf = ({ width, height, density, touch }: Screen) => ({ width, height, density, touch });
 
@@ -84,17 +89,22 @@ export interface Scriptless {
 
 /** What visitors without script get, on the screen with most visits: one look is enough, since script is there or not on all. */
 async function lookWithoutScript(context: AuditContext, page: Page): Promise<Scriptless> {
-  const { site, browser, options, urls, allows } = context;
+  const { site, browser, options, urls } = context;
   const [screen] = [...options.screens].sort((a, b) => b.share - a.share);
   if (!screen) return { seen: null, incomplete: [] };
-  const order = { url: site.origin + page.path, screen, limitMs: options.pageLimitMs, allows };
+  const order = { url: site.origin + page.path, screen, limitMs: options.pageLimitMs };
   const failed = (why: string): Scriptless => ({
     seen: null,
     incomplete: [{ page: page.path, screen: screen.name, why: `without script: ${why}` }],
   });
   try {
     const look = async (watch: LookWatch): Promise<Scriptless> => {
-      const fetched = await context.stages.visitWithoutScript(browser, { ...order, watch });
+      const fetched = await context.stages.visitWithoutScript(browser, {
+        ...order,
+        // Nothing is to be waited for or clicked on where no script runs.
+        ...accessTo(site, { allowOtherHosts: options.allowOtherHosts }, watch),
+        watch,
+      });
       const shown = [...new Set(fetched.map((url) => urls.shorten(url)))].sort();
       return { seen: { urls: shown }, incomplete: [] };
     };
@@ -111,7 +121,7 @@ async function lookWithoutScript(context: AuditContext, page: Page): Promise<Scr
 
 /** The size that an image of this site has, from its file. */
 async function sizeOfImage({ urls, images }: AuditContext, address: string, watch: LookWatch) {
-  if (urls.isOwn(address)) watch.onAsked(address);
+  if (urls.isOwn(address)) watch.onSized(address);
   const url = urls.shorten(address);
   await images.read([url]);
   const file = images.fileOf(url);

@@ -1,5 +1,5 @@
 import { keyOf, pruneCache, type KeptValues } from '../cache/index.js';
-import type { GateWatch } from '../browser/index.js';
+import type { AskedRequest, GateWatch } from '../browser/index.js';
 import type { HashedFile, Site } from '../site/index.js';
 import { withoutPort, withPort } from './any-port.js';
 import type { SiteUrls } from './site-urls.js';
@@ -26,12 +26,29 @@ export class LookWatch implements GateWatch {
   /** When the first address was asked for, `Date.now()`: no answer is older. */
   since = Number.POSITIVE_INFINITY;
 
-  constructor(readonly urls: SiteUrls) {}
+  /** @param answered whether what pages ask for is answered in the place of the network */
+  constructor(
+    readonly urls: SiteUrls,
+    readonly answered = false,
+  ) {}
 
   onAsked = (url: string): void => {
     this.since = Math.min(this.since, Date.now());
     if (this.urls.isOwn(url)) this.#asked.add(this.urls.shorten(url));
     else this.elsewhere = true;
+  };
+
+  /** What is answered in the place of the network: it is named with all that its answer depends on. */
+  onAnswered = ({ url, method, headers }: AskedRequest): void => {
+    const [, accept = ''] = Object.entries(headers).find(([name]) => /^accept$/i.test(name)) ?? [];
+    // What other hosts answer to pages of a folder is not known later.
+    if (method !== 'GET' || !this.answered) this.elsewhere = true;
+    else this.#asked.add(JSON.stringify([this.urls.shorten(url), accept]));
+  };
+
+  /** The size of an image is told before it is asked for: what its file is decides too. */
+  onSized = (url: string): void => {
+    if (!this.answered) this.onAsked(url);
   };
 
   onRefused = (host: string): void => {
@@ -92,7 +109,7 @@ export class PageMemory {
         return withPort((kept as { result: Result }).result, this.urls.origin);
       }
     counts.made++;
-    const watch = new LookWatch(this.urls);
+    const watch = new LookWatch(this.urls, this.site.kind === 'live');
     const result = await look(watch);
     if (isWhole(result) && !watch.elsewhere) {
       const value = { result: withoutPort(result, this.urls.origin) };
@@ -141,11 +158,12 @@ const hashesOf = (site: Site) => keyOf('known', 'hashes of files', site.root);
 /** Takes the hashes that files had at an earlier time, for those that have not changed since as far as their size and times tell. */
 export async function trustFileTimes(kept: KeptValues, site: Site): Promise<void> {
   const known = await kept.get(hashesOf(site));
-  if (known instanceof Map) site.answers.hashes.trust(known as Map<string, HashedFile>);
+  if (known instanceof Map) site.answers.hashes?.trust(known as Map<string, HashedFile>);
 }
 
 export async function keepFileTimes(kept: KeptValues, site: Site): Promise<void> {
-  await kept.put(hashesOf(site), site.answers.hashes.known);
+  const { hashes } = site.answers;
+  if (hashes) await kept.put(hashesOf(site), hashes.known);
 }
 
 /** So much room what is kept may take: some thousand pages, and the pictures of as many. Bytes. */

@@ -2,6 +2,8 @@ import { BrowserError, type SweepRecord } from '../browser/index.js';
 import type { Incomplete, PageRecord, Placement, SlotSweep } from '../core/run/index.js';
 import { slotSigns } from '../core/templates/shared-sweeps.js';
 import { parsePage, readText } from '../site/index.js';
+import { accessTo } from './access.js';
+import { preparedBy } from './page-looks.js';
 import type { AuditContext } from './context.js';
 import { identify } from './identity.js';
 import type { KnownElements, SurveyedPage } from './page-visits.js';
@@ -83,17 +85,21 @@ async function sweepPage(
   { record: { path }, known }: SurveyedPage,
   wanted: ReadonlySet<string>,
 ): Promise<SweptPage> {
-  const { site, browser, options, allows } = context;
+  const { site, browser, options } = context;
   const failed = (why: string): SweptPage => ({ sweeps: undefined, problem: `not swept: ${why}` });
   if (context.interrupted) return failed('the audit was interrupted');
   const sweepOnce = async (): Promise<SweptPage> => {
     const record = await context.memory.remember(
-      { what: 'sweep', page: path, conditions: { otherHosts: options.allowOtherHosts } },
+      {
+        what: 'sweep',
+        page: path,
+        conditions: { otherHosts: options.allowOtherHosts, ...preparedBy(options) },
+      },
       (watch) =>
         context.stages.sweep(browser, {
           url: site.origin + path,
           limitMs: options.pageLimitMs * patience,
-          allows,
+          ...accessTo(site, options, watch),
           watch,
         }),
       ({ problem }) => problem === undefined,

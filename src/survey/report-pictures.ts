@@ -1,11 +1,12 @@
 import pLimit from 'p-limit';
-import { Browser, visit, type BrowserOptions } from '../browser/index.js';
+import { Browser, visit, type BrowserOptions, type Preparation } from '../browser/index.js';
 import type { Fix, FixDetail, ImageFile, PageViews, ReportPictures, Run, Screen } from '../core/run/index.js';
 import { causeInWords } from '../core/wording/words.js';
 import { compareDetail, makeFile, viewPicture, type PictureSize } from '../images/index.js';
 import type { Site } from '../site/index.js';
 import type { Progress } from './context.js';
 import { pickOf } from './pick-of.js';
+import { accessTo, reachTo } from './access.js';
 import { SiteUrls } from './site-urls.js';
 
 export interface ReportPicturesOptions {
@@ -13,6 +14,7 @@ export interface ReportPicturesOptions {
   pageLimitMs: number;
   atOnce: number;
   allowOtherHosts: boolean;
+  prepare?: Preparation;
   interrupted?: AbortSignal;
   size: PictureSize;
 }
@@ -54,8 +56,7 @@ async function takeViews(
       `Views are shown of the ${pages.length} pages with most to save; --pictures full shows all ${run.pages.length}.`,
     );
   const urls = new SiteUrls(site.origin);
-  const allows = (url: string) => options.allowOtherHosts || urls.staysHere(url);
-  const browser = await Browser.open(options.browser, { allows, everywhere: options.allowOtherHosts });
+  const browser = await Browser.open(options.browser, reachTo([site], options));
   const inBrowser = pLimit(options.atOnce);
   const sizes = new Map(
     run.files.flatMap(({ url, width, height }) => (width > 0 ? [[url, { width, height }] as const] : [])),
@@ -68,7 +69,7 @@ async function takeViews(
       screen,
       limitMs: options.pageLimitMs,
       viewsOnly: true,
-      allows,
+      ...accessTo(site, options),
       sizeOf: (address) => Promise.resolve(sizes.get(urls.shorten(address))),
       pickOf: (element, baseUrl) => pickOf(element, baseUrl, screen),
     });

@@ -1,10 +1,11 @@
 import { Faults } from '../core/judging/faults.js';
-import { Browser, sweep, type BrowserOptions } from '../browser/index.js';
+import { Browser, sweep, type BrowserOptions, type Preparation } from '../browser/index.js';
 import { groupSizes, type SizesGroup } from '../core/judging/sizes-groups.js';
 import type { Placement, Screen, SlotSweep } from '../core/run/index.js';
 import { findSourceElements, parsePage, readText, type Site } from '../site/index.js';
 import { buildPlacements } from './placements.js';
 import type { Progress } from './context.js';
+import { accessTo, reachTo } from './access.js';
 import { SiteUrls } from './site-urls.js';
 import { toSlotSweep } from './sweeps.js';
 import { nothingSeen, observedIn } from './visit-summary.js';
@@ -18,6 +19,7 @@ export interface SizesOptions {
   browser?: BrowserOptions;
   match?: string;
   pageLimitMs: number;
+  prepare?: Preparation;
 }
 
 const screen: Screen = { name: 'sweep', width: 1280, height: 900, density: 1, touch: false, share: 1 };
@@ -29,8 +31,8 @@ export async function surveySizes(
   progress: Progress,
 ): Promise<SizesSurvey> {
   const urls = new SiteUrls(site.origin);
-  const reach = { allows: (url: string) => urls.staysHere(url) };
-  const browser = await Browser.open(options.browser, reach);
+  const allowOtherHosts = false;
+  const browser = await Browser.open(options.browser, reachTo([site], { allowOtherHosts }));
   const survey: SizesSurvey = { groups: [], problems: [] };
   const all: [Placement, SlotSweep][] = [];
   progress.begin('sweeps', site.pages.length);
@@ -39,7 +41,7 @@ export async function surveySizes(
       const record = await sweep(browser, {
         url: site.origin + page.path,
         limitMs: options.pageLimitMs,
-        allows: reach.allows,
+        ...accessTo(site, { ...options, allowOtherHosts }),
         ...(options.match === undefined ? {} : { match: options.match }),
       });
       progress.step();

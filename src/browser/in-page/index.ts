@@ -65,6 +65,18 @@ async function motionEnds(mostMs: number): Promise<void> {
   await Promise.race([rest, new Promise((resolve) => setTimeout(resolve, mostMs))]);
 }
 
+async function appears(selector: string, mostMs: number): Promise<boolean> {
+  const until = performance.now() + mostMs;
+  while (nativeDocument.querySelector(selector) === null) {
+    if (performance.now() > until) return false;
+    await frame();
+  }
+  return true;
+}
+
+const clickOn = (selector: string) =>
+  void (nativeDocument.querySelector(selector) as HTMLElement | null)?.click();
+
 const root = () => nativeDocument.scrollingElement ?? nativeDocument.documentElement;
 const frame = () => new Promise((resolve) => requestAnimationFrame(resolve));
 
@@ -92,6 +104,8 @@ const inPage: InPage = {
       fontsAwaited = (await withinMs(longestFontMs, nativeDocument.fonts.ready)) !== undefined;
     for (let count = 0; count < frames; count++) await frame();
   },
+  appears,
+  clickOn,
   paintsReported,
   stopPainting,
   motionEnds,

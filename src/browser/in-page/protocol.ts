@@ -142,6 +142,10 @@ export interface InPage {
   paintsReported(): Promise<void>;
   /** Lets nothing of the page be painted from here on. */
   stopPainting(): void;
+  /** Waits until something matches a selector, but no longer than so many ms; whether it does. */
+  appears(selector: string, mostMs: number): Promise<boolean>;
+  /** Clicks on what matches a selector first, where it is there. */
+  clickOn(selector: string): void;
   scrollTo(y: number): void;
   /** Slots of all placements by node, null where there is no box. */
   slotSizes(): Record<string, SweptSize | null>;

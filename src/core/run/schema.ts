@@ -141,7 +141,7 @@ const pricePoint = closed({
 
 export const runSchema = closed({
   format: string().oneOf(['yukkuri-run/2']).required(),
-  site: closed({ kind: string().oneOf(['folder']).required(), name: text(), basePath: text() }),
+  site: closed({ kind: string().oneOf(['folder', 'live']).required(), name: text(), basePath: text() }),
   screens: list(screenSchema),
   conditions: closed({
     lazyDistance: number().min(0).required(),

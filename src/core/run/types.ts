@@ -64,8 +64,9 @@ export interface Conditions {
 }
 
 export interface SiteSummary {
-  kind: 'folder';
-  /** The folder's own name, never its path. */
+  /** A folder that was served for the audit, or a site at an address. */
+  kind: 'folder' | 'live';
+  /** The folder's own name, never its path; the host of an address. */
   name: string;
   basePath: string;
 }

@@ -1,0 +1,62 @@
+import { mkdtemp, rm } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import type { SiteNetwork } from '../site.js';
+import type { Answer } from './answer.js';
+import { HttpClient } from './client.js';
+import { isNamed, networkOf } from './network.js';
+import { acceptedBy } from './page-request.js';
+import { Received, userAgentOf } from './received.js';
+
+/** Hosts that the pages of a folder ask beside it, and what they answered. */
+export interface OtherHosts {
+  network: SiteNetwork;
+  ask(addresses: Iterable<string>): Promise<void>;
+  fileAt(address: string): string | undefined;
+  /** Undefined for what no other host answered. */
+  read(file: string): Promise<Buffer> | undefined;
+  hashOf(file: string): string | undefined;
+  close(): Promise<void>;
+}
+
+const isHttp = (address: string) => /^https?:/i.test(address);
+
+/** @param origin of the folder's own server, which the browser asks itself */
+export async function openOtherHosts(
+  origin: string,
+  { otherHosts, hosts, toolVersion }: { otherHosts: boolean; hosts: readonly string[]; toolVersion: string },
+): Promise<OtherHosts> {
+  const folder = await mkdtemp(join(tmpdir(), 'yukkuri-received-'));
+  const client = new HttpClient({
+    origin: '',
+    credentials: { headers: {} },
+    insecure: false,
+    atOnce: 6,
+    pauseMs: 0,
+    trustsHost: (url) => isNamed(hosts, url),
+  });
+  const received = new Received(client, folder, userAgentOf(toolVersion));
+  const network = networkOf(received, { origin, ownToo: false, otherHosts, hosts });
+  const answerAt = (address: string): Answer | undefined => {
+    const answer = isHttp(address) ? received.known(address) : undefined;
+    return answer && answer.status < 300 ? answer : undefined;
+  };
+  const mayAsk = (url: string) => isHttp(url) && network.allows(url) && received.hosts.has(new URL(url).host);
+  return {
+    network,
+    async ask(addresses) {
+      const all = [...new Set(addresses)].filter(mayAsk);
+      await Promise.all(all.map((url) => received.follow(url, { accept: acceptedBy.image }, mayAsk)));
+    },
+    fileAt: (address) => answerAt(address) && address,
+    read: (file) => {
+      const answer = answerAt(file);
+      return answer && received.bodyOf(answer);
+    },
+    hashOf: (file) => answerAt(file)?.hash,
+    async close() {
+      await client.close();
+      await rm(folder, { recursive: true, force: true });
+    },
+  };
+}
