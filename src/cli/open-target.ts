@@ -1,4 +1,4 @@
-import { isAddress, openFolder, openLive, type Site } from '../site/index.js';
+import { isAddress, openAddresses, openFolder, type Site } from '../site/index.js';
 import { toolVersion } from '../version.js';
 import { UsageError } from './errors.js';
 import type { TargetFlags } from './target-options.js';
@@ -25,7 +25,7 @@ const liveLists = { skip: '--skip', keep: '--keep', header: '--header' } as cons
  */
 export async function openTarget(targets: readonly string[], flags: OpenFlags): Promise<Site> {
   const [first = ''] = targets;
-  return targets.some(isAddress) ? openAddresses(targets, flags) : openOneFolder(first, targets, flags);
+  return targets.some(isAddress) ? openLiveSite(targets, flags) : openOneFolder(first, targets, flags);
 }
 
 function openOneFolder(folder: string, targets: readonly string[], flags: OpenFlags): Promise<Site> {
@@ -56,12 +56,12 @@ function openOneFolder(folder: string, targets: readonly string[], flags: OpenFl
   });
 }
 
-function openAddresses(targets: readonly string[], flags: OpenFlags): Promise<Site> {
+function openLiveSite(targets: readonly string[], flags: OpenFlags): Promise<Site> {
   if (flags.fallback !== undefined)
     throw new UsageError('--fallback is for folders: a server answers by itself.');
   const { basePath, page, sitemap, follow, skip, keep, mostPages, header, cookies, pause, atOnce, allow } =
     flags;
-  return openLive(targets, {
+  return openAddresses(targets, {
     ...(basePath === undefined ? {} : { basePath: `/${basePath}/`.replace(/\/{2,}/g, '/') }),
     ...(page === undefined ? {} : { pages: page }),
     ...(sitemap === undefined ? {} : { sitemap }),

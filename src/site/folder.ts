@@ -4,7 +4,6 @@ import { SiteAnswers, type ServedFolder } from './answers.js';
 import { SiteError } from './errors.js';
 import { FileHashes } from './file-hashes.js';
 import { listFolder, type FolderFiles } from './folder-files.js';
-import { openOtherHosts } from './live/other-hosts.js';
 import { encodePath, pagesOf, resolvePath, type Page } from './paths.js';
 import { isRoute } from './paths.js';
 import { serveFolder, typeOfFile } from './server.js';
@@ -51,7 +50,9 @@ export async function openFolder(folder: string, options: FolderOptions = {}): P
   const hashes = new FileHashes();
   const others =
     otherHosts || hosts.length > 0
-      ? await openOtherHosts(server.origin, { otherHosts, hosts, toolVersion })
+      ? await (
+          await import('./live/other-hosts.js')
+        ).openOtherHosts(server.origin, { otherHosts, hosts, toolVersion })
       : undefined;
   const fileAt = (path: string): string | undefined => {
     try {

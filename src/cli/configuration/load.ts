@@ -1,6 +1,5 @@
 import { dirname, resolve } from 'node:path';
 import { cosmiconfig, defaultLoaders, type CosmiconfigResult, type PublicExplorer } from 'cosmiconfig';
-import { createJiti } from 'jiti';
 import { parse } from 'yaml';
 import { causeInWords } from '../../core/wording/words.js';
 import { UsageError } from '../errors.js';
@@ -18,8 +17,11 @@ export interface Configuration {
 const loadYaml = (_: string, content: string): unknown => parse(content);
 
 /** Files of settings are programs where they end so: they may be written in TypeScript too. */
-const loadModule = (path: string): Promise<unknown> =>
-  createJiti(import.meta.url, { fsCache: false }).import(path, { default: true });
+async function loadModule(path: string): Promise<unknown> {
+  // Read only where it is needed: it takes a while.
+  const { createJiti } = await import('jiti');
+  return createJiti(import.meta.url, { fsCache: false }).import(path, { default: true });
+}
 
 /**
  * Finds the configuration that holds in a folder, in it or in those above it, or reads the one that was named.

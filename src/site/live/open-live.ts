@@ -9,6 +9,7 @@ import { HttpClient } from './client.js';
 import { basicAuthorization, cookiesOf, parseHeaders, readCookies } from './credentials.js';
 import { fileNameOf } from './file-names.js';
 import { PageFinder, type FoundPages } from './find-pages.js';
+import { isAddress } from './is-address.js';
 import { isNamed, networkOf } from './network.js';
 import { plainAddress } from './page-address.js';
 import { acceptedBy } from './page-request.js';
@@ -45,9 +46,6 @@ export interface LiveOptions {
 }
 
 export const usualMostPages = 500;
-
-/** Whether a target is an address and not a folder. */
-export const isAddress = (target: string): boolean => /^https?:\/\//i.test(target);
 
 /**
  * Opens a site at an address, and finds its pages.
