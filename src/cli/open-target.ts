@@ -50,6 +50,7 @@ function openOneFolder(folder: string, targets: readonly string[], flags: OpenFl
     ...(basePath === undefined ? {} : { basePath }),
     ...(page === undefined ? {} : { pages: page }),
     ...(fallback === undefined ? {} : { fallback }),
+    ...(flags.headers === undefined ? {} : { headers: flags.headers }),
     otherHosts,
     hosts: allow,
     toolVersion,
@@ -57,8 +58,10 @@ function openOneFolder(folder: string, targets: readonly string[], flags: OpenFl
 }
 
 function openLiveSite(targets: readonly string[], flags: OpenFlags): Promise<Site> {
-  if (flags.fallback !== undefined)
-    throw new UsageError('--fallback is for folders: a server answers by itself.');
+  if (flags.fallback !== undefined || flags.headers !== undefined)
+    throw new UsageError(
+      `${flags.headers === undefined ? '--fallback' : '--headers'} is for folders: a server answers by itself.`,
+    );
   const { basePath, page, sitemap, follow, skip, keep, mostPages, header, cookies, pause, atOnce, allow } =
     flags;
   return openAddresses(targets, {

@@ -27,6 +27,7 @@ export const priceFields = {
   everyPage: boolean().default(false),
   traffic: string(),
   reach: string(),
+  returning: number().min(0).max(1).label('--returning'),
   trifleBytes: number().min(0).max(1e9).default(defaultTrifles.trifleBytes).label('--trifle-bytes'),
   trifleShare: number().min(0).max(1).default(defaultTrifles.trifleShare).label('--trifle-share'),
   keepCredits: boolean().default(false),
@@ -45,6 +46,7 @@ export interface PriceFlags {
   everyPage: boolean;
   traffic?: string | undefined;
   reach?: string | undefined;
+  returning?: number | undefined;
   trifleBytes: number;
   trifleShare: number;
   keepCredits: boolean;
@@ -82,6 +84,7 @@ export function addPriceOptions(command: Command): Command {
       '--reach <curve>',
       'share of visits that scroll so many screenfuls: 1=1,2=0.75,4=0.5,8=0.25,16=0.1 if left out',
     )
+    .option('--returning <share>', 'share of visits that come back after a day (0.3 if left out)')
     .option('--trifle-bytes <bytes>', 'leave out what saves less on every screen (4000 if left out)')
     .option(
       '--trifle-share <share>',
@@ -107,6 +110,7 @@ export function toPriceOptions(
   AuditOptions,
   | 'wishes'
   | 'reach'
+  | 'returning'
   | 'traffic'
   | 'encode'
   | 'encodeLimitMs'
@@ -125,6 +129,7 @@ export function toPriceOptions(
       sharpness: flags.sharpness ?? Number.POSITIVE_INFINITY,
     },
     looks: flags.looks,
+    ...(flags.returning === undefined ? {} : { returning: flags.returning }),
     reach: flags.reach === undefined ? defaultReach : parseReach(flags.reach),
     ...(flags.traffic === undefined ? {} : { traffic: readTraffic(flags.traffic) }),
     encode: flags.encode as AuditOptions['encode'],

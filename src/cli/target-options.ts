@@ -27,6 +27,7 @@ export const targetFields = {
   keep: texts(),
   mostPages: number().integer().min(1).max(100_000).label('--most-pages'),
   ignoreRobots: boolean().default(false),
+  headers: string(),
   header: texts(),
   cookies: string(),
   insecure: boolean().default(false),
@@ -79,6 +80,10 @@ export function addTargetOptions(command: Command): Command {
       '--header <header>',
       'of an address: send this to the site’s own host, such as "Authorization: Bearer …"; may be given several times',
       collect,
+    )
+    .option(
+      '--headers <file>',
+      'of a folder: the headers that its host sends, a path in a line and below it, indented, "Name: value"',
     )
     .option(
       '--cookies <file>',

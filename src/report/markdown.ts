@@ -9,6 +9,8 @@ import {
   savingsInWords,
   surenessInWords,
 } from './fix-words.js';
+import { againInWords } from './again-words.js';
+import { shownEdits } from './shown-edits.js';
 import { readInWords } from './read-words.js';
 import { asMarkdown, block, code, paragraph, table, text, title } from './markdown-parts.js';
 
@@ -48,7 +50,7 @@ function compose(run: Readonly<Run>, whole: number, rows: number): RootContent[]
     ...ranked.slice(0, whole).flatMap(({ fix, rank }) => wholeFix(run, fix, rank)),
     ...(others.length > 0 ? [title(3, text(whole > 0 ? 'Further fixes' : 'Fixes')), fixTable(others)] : []),
     ...(hidden > 0 ? [paragraph(text(`${count(hidden, 'more fix', 'more fixes')} in the run file.`))] : []),
-    ...readPages(run),
+    ...paidAgain(run),
     ...readPages(run),
     ...unseen(run),
   ];
@@ -89,9 +91,7 @@ const mostPlaces = 5;
 const mostFiles = 8;
 
 function wholeFix(run: Readonly<Run>, fix: Fix, rank: number): RootContent[] {
-  const edits = fix.edits.filter(
-    ({ before, after, kind }) => before !== after && (after !== '' || kind === 'link'),
-  );
+  const edits = shownEdits(fix);
   const places = fix.places
     .slice(0, mostPlaces)
     .flatMap((place, index): PhrasingContent[] => [
@@ -153,6 +153,12 @@ function fixTable(fixes: readonly { fix: Fix; rank: number }[]): RootContent {
 function readPages(run: Readonly<Run>): RootContent[] {
   const read = readInWords(run);
   return read ? [paragraph(text(read.summary))] : [];
+}
+
+/** What visits that come back pay. */
+function paidAgain(run: Readonly<Run>): RootContent[] {
+  const again = againInWords(run);
+  return again === undefined ? [] : [paragraph(text(again))];
 }
 
 function unseen({ incomplete }: Readonly<Run>): RootContent[] {

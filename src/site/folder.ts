@@ -3,10 +3,12 @@ import { basename, resolve } from 'node:path';
 import { SiteAnswers, type ServedFolder } from './answers.js';
 import { SiteError } from './errors.js';
 import { FileHashes } from './file-hashes.js';
+import { readHeaderFile } from './header-file.js';
 import { listFolder, type FolderFiles } from './folder-files.js';
 import { encodePath, pagesOf, resolvePath, type Page } from './paths.js';
 import { isRoute } from './paths.js';
 import { serveFolder, typeOfFile } from './server.js';
+import type { ServerAnswer } from './server-answer.js';
 import type { Site } from './site.js';
 
 export interface FolderOptions {
@@ -20,6 +22,8 @@ export interface FolderOptions {
   otherHosts?: boolean;
   /** Hosts that pages may ask, wherever they are. */
   hosts?: readonly string[];
+  /** File that tells what headers the host sends with which paths. */
+  headers?: string;
   /** Told to other hosts. */
   toolVersion?: string;
 }
@@ -46,6 +50,7 @@ export async function openFolder(folder: string, options: FolderOptions = {}): P
     );
   const pages = options.pages?.length ? choosePages(options.pages, all, files, basePath, fallback) : all;
   const served: ServedFolder = { files, basePath, fallback };
+  const told = options.headers === undefined ? undefined : await readHeaderFile(options.headers);
   const server = await serveFolder(served);
   const hashes = new FileHashes();
   const others =
@@ -62,6 +67,11 @@ export async function openFolder(folder: string, options: FolderOptions = {}): P
       return undefined;
     }
   };
+  const answerTo = async (path: string): Promise<ServerAnswer | undefined> => {
+    const file = path.startsWith('/') ? fileAt(path) : undefined;
+    if (file === undefined) return others?.answerTo(path);
+    return told?.answerWith(path.replace(/[?#].*$/s, ''), files.get(file) ?? file, typeOfFile(file));
+  };
   return {
     kind: 'folder',
     name: basename(resolve(folder)),
@@ -77,7 +87,8 @@ export async function openFolder(folder: string, options: FolderOptions = {}): P
     hashOf: async (file) => others?.hashOf(file) ?? (await hashes.hashOf(files.get(file) ?? file))?.hash,
     answers: new SiteAnswers(served, hashes),
     root: resolve(folder),
-    ...(others ? { network: others.network } : {}),
+    ...(others ? { network: others.network, differsFor: others.differsFor } : {}),
+    ...(others || told ? { answerTo } : {}),
     close: async () => {
       await server.close();
       await others?.close();

@@ -1,10 +1,12 @@
 export { SiteError } from './errors.js';
 export { openFolder, type FolderOptions } from './folder.js';
 export { overlaySite } from './live/overlay.js';
+export type { ServerAnswer } from './server-answer.js';
 export type { Site, SiteNetwork } from './site.js';
 export { isAddress } from './live/is-address.js';
 export { openAddresses } from './open-addresses.js';
 export type { LiveOptions } from './live/open-live.js';
+export { findConnects } from './connects.js';
 export { matchElements } from './match-elements.js';
 export { findPageStyleImages, findStyleImages, plainSelector, type StyleImage } from './style-images.js';
 export { parsePage, type ParsedPage } from './walk-html.js';

@@ -1,6 +1,7 @@
 import type { FileHashes } from './file-hashes.js';
 import type { PageAnswer, PageRequest } from './live/page-request.js';
 import type { Page } from './paths.js';
+import type { ServerAnswer } from './server-answer.js';
 
 /** What an audit looks at: a folder that is being served for it, or a site at an address. */
 export interface Site {
@@ -25,6 +26,10 @@ export interface Site {
   read(file: string): Promise<Buffer>;
   /** SHA-256 of a file, hexadecimal; undefined where it cannot be read. */
   hashOf(file: string): Promise<string | undefined>;
+  /** What its server says with an address, where that is known. */
+  answerTo?(path: string): Promise<ServerAnswer | undefined>;
+  /** Whether another content comes to a browser that accepts only these types; undefined where that cannot be asked. */
+  differsFor?(path: string, accept: string): Promise<boolean | undefined>;
   /** Whether it answers as before. */
   answers: Answers;
   /** Names it among all sites that were ever audited here. */
@@ -63,6 +68,8 @@ export interface SiteNetwork {
   allows(url: string): boolean;
   /** Whether what no page's log shows (workers, sockets) may ask for it. */
   allowsUnseen(url: string): boolean;
+  /** Hosts that may be asked wherever they are. */
+  hosts: readonly string[];
   /** Cookies that the browser has from the beginning. */
   cookies?: readonly PageCookie[];
   /** Whether requests to an address are answered here, and not by what the browser asks itself. */

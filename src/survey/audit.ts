@@ -3,6 +3,7 @@ import { Browser, measuringVersion, timersRunAheadMs, usualLazyDistance } from '
 import { PriceList } from '../core/bytes/price-list.js';
 import { notJudged } from '../core/bytes/not-judged.js';
 import { totalsOf } from '../core/bytes/totals.js';
+import { againTotals, usualReturning } from '../core/headers/again.js';
 import { factsOf, type Facts, type World } from '../core/judging/facts.js';
 import { Exceptions } from '../core/judging/exceptions.js';
 import { writeFixes } from '../core/judging/fixes.js';
@@ -15,6 +16,7 @@ import { reachTo } from './access.js';
 import { SiteUrls } from './site-urls.js';
 import { strangeTraffic } from './traffic.js';
 import { AuditContext, type AuditOptions, type Progress } from './context.js';
+import { readImageAnswers } from './image-answers.js';
 import type { ImageStore } from './image-store.js';
 import { keepFileTimes, makeRoom, PageMemory, trustFileTimes } from './page-memory.js';
 import { sweepPages } from './page-sweeps.js';
@@ -54,7 +56,17 @@ export async function audit(site: Site, options: AuditOptions, progress: Progres
     const distance = findLazyDistance(context, kept, version);
     const { pages, templates } = await surveySite(context);
     const swept = await sweepPages(context, pages);
-    const { world, prices } = await priceWorld(context, weighSeen(pages), swept.sweeps, await distance);
+    const counted = weighSeen(pages);
+    const answers = await readImageAnswers(
+      context,
+      counted.map(({ record }) => record),
+    );
+    const { world, prices } = await priceWorld(
+      context,
+      counted,
+      { sweeps: swept.sweeps, answers },
+      await distance,
+    );
     const unread = site.problems.map(({ file, why }) => ({ page: file, screen: null, why }));
     const incomplete = [...unread, ...[...pages, swept, prices].flatMap((stage) => stage.incomplete)];
     const { run, finished } = toRun(context, {
@@ -124,7 +136,7 @@ function weighSeen(pages: readonly SurveyedPage[]): readonly SurveyedPage[] {
 async function priceWorld(
   context: AuditContext,
   pages: readonly SurveyedPage[],
-  sweeps: Run['sweeps'],
+  { sweeps, answers }: { sweeps: Run['sweeps']; answers: World['answers'] },
   lazyDistance: number,
 ): Promise<{ world: World; prices: Prices }> {
   const { images, options, site } = context;
@@ -138,6 +150,7 @@ async function priceWorld(
       return new Map<string, string[]>();
     }),
     files: images.files,
+    ...(answers && answers.size > 0 ? { answers } : {}),
     names: new Set(site.names),
     sweeps: new Map(sweeps.map((each) => [each.placement, each])),
     prices: new PriceList(new Map(), images.files),
@@ -202,6 +215,7 @@ function toRun(
     pages: [...facts.pages],
     placements: [...facts.placements],
     files: [...facts.files.values()].sort(byUrl),
+    ...(facts.answers ? { answers: [...facts.answers.values()] } : {}),
     sweeps: [...facts.sweeps.values()],
     sweptTemplates,
     readTemplates,
@@ -216,6 +230,9 @@ function toRun(
     fixes,
     ledger,
     totals: totalsOf(facts.pages, facts.screens, ledger),
+    ...(facts.answers
+      ? { again: againTotals({ ...facts, answers: facts.answers }, options.returning ?? usualReturning) }
+      : {}),
     trifles,
     leftOut: judgement.leftOut,
     notJudged: notJudged(facts.pages, facts.screens, ledger),

@@ -50,6 +50,8 @@ export interface AuditOptions {
   reach: ReachCurve;
   /** Visits by page path, as far as they are known; undefined counts all pages alike. */
   traffic?: ReadonlyMap<string, number>;
+  /** Share of visits that come back; three in ten if left out. */
+  returning?: number;
   /** How much is encoded: nothing, until the order of the first fixes is settled, or all. */
   encode: 'none' | 'enough' | 'all';
   /** Encodes stop after work that takes so long on an ordinary processor, ms. */

@@ -3,7 +3,7 @@ import type { ObservedPlacement } from '../browser/index.js';
 import type { Incomplete, Screen, WithoutScript } from '../core/run/index.js';
 import { readPixels } from '../images/index.js';
 import type { Page } from '../site/index.js';
-import type { AuditContext, AuditOptions } from './context.js';
+import type { AuditContext } from './context.js';
 import type { LookWatch } from './page-memory.js';
 import { pickOf } from './pick-of.js';
 import { accessTo } from './access.js';
@@ -54,8 +54,7 @@ async function visitPage(context: AuditContext, page: Page, screen: Screen): Pro
     const conditions = {
       view: viewOf(screen),
       match: options.match ?? [],
-      otherHosts: options.allowOtherHosts,
-      ...preparedBy(options),
+      ...allowedBy(context),
     };
     const seen = await context.twice(
       () =>
@@ -76,8 +75,15 @@ async function visitPage(context: AuditContext, page: Page, screen: Screen): Pro
   }
 }
 
-/** What is done with pages first, where it is told: what was kept of before knows nothing of it. */
-export const preparedBy = ({ prepare }: Pick<AuditOptions, 'prepare'>) => (prepare ? { prepare } : {});
+/** Who may be asked, and what is done with pages first, where it is told: what was kept of before knows nothing of these. */
+export function allowedBy({ site, options }: Pick<AuditContext, 'site' | 'options'>) {
+  const { hosts = [] } = site.network ?? {};
+  return {
+    otherHosts: options.allowOtherHosts,
+    ...(hosts.length > 0 ? { hosts: [...hosts].sort() } : {}),
+    ...(options.prepare ? { prepare: options.prepare } : {}),
+  };
+}
 
 /** What of a screen decides about what is seen on it. */
 const viewOf = ({ width, height, density, touch }: Screen) => ({ width, height, density, touch });
@@ -111,7 +117,7 @@ async function lookWithoutScript(context: AuditContext, page: Page): Promise<Scr
     const what = {
       what: 'without script',
       page: page.path,
-      conditions: { view: viewOf(screen), otherHosts: options.allowOtherHosts },
+      conditions: { view: viewOf(screen), ...allowedBy(context) },
     };
     return await context.twice<Scriptless>(() => context.memory.remember(what, look, () => true), failed);
   } catch (cause) {

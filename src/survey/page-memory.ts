@@ -96,7 +96,8 @@ export class PageMemory {
     isWhole: (result: Result) => boolean,
   ): Promise<Result> {
     const counts = (this.counts[what] ??= { made: 0, remembered: 0 });
-    const madeFrom = [this.version, what, page, conditions];
+    // What a folder is asked for is noted in another way than what a server is asked for.
+    const madeFrom = [this.version, what, page, conditions, ...(this.site.kind === 'live' ? ['live'] : [])];
     const ways = keyOf('asked', ...madeFrom);
     const known = await this.#ways(ways);
     if (!this.fresh)

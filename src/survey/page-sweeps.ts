@@ -3,7 +3,7 @@ import type { Incomplete, PageRecord, Placement, SlotSweep } from '../core/run/i
 import { slotSigns } from '../core/templates/shared-sweeps.js';
 import { parsePage, readText } from '../site/index.js';
 import { accessTo } from './access.js';
-import { preparedBy } from './page-looks.js';
+import { allowedBy } from './page-looks.js';
 import type { AuditContext } from './context.js';
 import { identify } from './identity.js';
 import type { KnownElements, SurveyedPage } from './page-visits.js';
@@ -93,7 +93,7 @@ async function sweepPage(
       {
         what: 'sweep',
         page: path,
-        conditions: { otherHosts: options.allowOtherHosts, ...preparedBy(options) },
+        conditions: allowedBy(context),
       },
       (watch) =>
         context.stages.sweep(browser, {

@@ -2,7 +2,14 @@ import { causeInWords } from '../core/wording/words.js';
 import { BrowserError } from '../browser/index.js';
 import { candidateUrls } from '../core/markup/index.js';
 import type { Incomplete, PageRecord, Placement, VisitRecord as SavedVisit } from '../core/run/index.js';
-import { findSourceElements, parsePage, readText, type Page, type ParsedPage } from '../site/index.js';
+import {
+  findConnects,
+  findSourceElements,
+  parsePage,
+  readText,
+  type Page,
+  type ParsedPage,
+} from '../site/index.js';
 import type { AuditContext } from './context.js';
 import { parsedImage } from './offered-images.js';
 import { lookAt, type PageLooks } from './page-looks.js';
@@ -98,6 +105,7 @@ async function joinWhole(
   const base = urls.shorten(
     visits.find(({ summary }) => summary.baseUrl !== '')?.summary.baseUrl ?? page.path,
   );
+  const connects = findConnects(parsed, new URL(base, site.origin).href);
   await images.read(visits.flatMap(({ summary }) => addressesIn(summary, context)));
   const styles = await readStylePlaces(
     context,
@@ -125,6 +133,7 @@ async function joinWhole(
       path: page.path,
       file: page.file,
       base,
+      ...(connects.length > 0 ? { connects } : {}),
       withoutScript: withoutScript.seen,
       weight: context.weights.get(page.path) ?? 0,
       visits: visits.map(({ screen, summary }) => withNames(summary, byNode.get(screen.name) ?? new Map())),

@@ -1,3 +1,9 @@
+import { lateConnection } from './headers/late-connection.js';
+import { redirectedImage } from './headers/redirected-image.js';
+import { shortCacheLife } from './headers/short-cache-life.js';
+import { typeDiffersFromFile } from './headers/type-differs-from-file.js';
+import { varyMissing } from './headers/vary-missing.js';
+import { vectorSentUnpacked } from './headers/vector-sent-unpacked.js';
 import type { Check } from '../judging/check.js';
 import { animationAsGif } from './bytes/animation-as-gif.js';
 import { carriedMetadata } from './bytes/carried-metadata.js';
@@ -82,4 +88,10 @@ export const checks: readonly Check[] = [
   noTextAlternative,
   manyTinyFiles,
   bulkyInlineData,
+  vectorSentUnpacked,
+  redirectedImage,
+  lateConnection,
+  shortCacheLife,
+  varyMissing,
+  typeDiffersFromFile,
 ];

@@ -3,7 +3,7 @@ import type { Sharpness } from '../layout/sharpness.js';
 import type { Exceptions } from './exceptions.js';
 import { Faults } from './faults.js';
 import { Plan, type PlanInput } from '../plan/plan.js';
-import type { IconSheet, OfferedCrop, Placeholder } from '../run/types.js';
+import type { ImageAnswer, IconSheet, OfferedCrop, Placeholder } from '../run/types.js';
 
 /** Everything that was observed and measured, as plain values, and what the user wants. */
 export interface World extends Omit<PlanInput, 'keepCredits' | 'sharpness'> {
@@ -13,6 +13,8 @@ export interface World extends Omit<PlanInput, 'keepCredits' | 'sharpness'> {
   crops: ReadonlyMap<string, OfferedCrop>;
   /** One sheet of a page's tiny files, by page. */
   sheets: ReadonlyMap<string, IconSheet>;
+  /** What servers said of images, by address; nothing is known if left out. */
+  answers?: ReadonlyMap<string, ImageAnswer>;
   wishes: Wishes;
   /** Findings that are not to be told; none if left out. */
   exceptions?: Exceptions;

@@ -55,6 +55,12 @@ export function readName(url: string, file: { width: number; height: number }): 
   return parts(folder, name, ending, undefined);
 }
 
+/** Whether a file's name holds what looks like the hash of a bundler: another content has another name. */
+export function hasHash(url: string): boolean {
+  const path = url.replace(/[?#].*$/s, '');
+  return hash.test(path.slice(path.lastIndexOf('/') + 1).replace(/\.[A-Za-z0-9]{1,5}$/, ''));
+}
+
 /** A hash is left out, but never the whole name. */
 function withoutHash(name: string): string {
   const short = name.replace(hash, '');

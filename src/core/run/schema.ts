@@ -1,4 +1,5 @@
 import { boolean, mixed, number, object, string } from 'yup';
+import { againSchema, answerSchema } from './answer-schema.js';
 import { RunFormatError } from './errors.js';
 import { findingSchema, fixSchema } from './fix-schema.js';
 import {
@@ -157,6 +158,7 @@ export const runSchema = closed({
       weight: share(),
       visits: list(visit),
       withoutScript: closed({ urls: list(text()) }).nullable(),
+      connects: newerList(text()),
       read: boolean().oneOf([true]),
     }),
   ),
@@ -184,6 +186,7 @@ export const runSchema = closed({
       problem: string(),
     }),
   ),
+  answers: newerList(answerSchema),
   sweeps: list(
     closed({
       placement: text(),
@@ -271,6 +274,7 @@ export const runSchema = closed({
     }),
   ),
   totals: closed({ screens: list(totals), average: totals }),
+  again: againSchema,
   trifles: closed({ findings: bytes(), bytes: bytes() }),
   leftOut: newerList(
     closed({

@@ -1,9 +1,11 @@
+import type { AgainTotals, ImageAnswer } from './answer-types.js';
 import type { ImageFile, PicturePrice } from './file-types.js';
 import type { Finding, Fix } from './fix-types.js';
 import type { LedgerEntry, PricingSummary } from './ledger-types.js';
 import type { Placement } from './placement-types.js';
 import type { VisitRecord } from './visit-types.js';
 
+export type * from './answer-types.js';
 export type * from './file-types.js';
 export type * from './fix-types.js';
 export type * from './ledger-types.js';
@@ -25,6 +27,8 @@ export interface Run {
   pages: PageRecord[];
   placements: Placement[];
   files: ImageFile[];
+  /** What servers said of images, where that is known; none in runs of before. */
+  answers?: ImageAnswer[];
   sweeps: SlotSweep[];
   /** Skeletons of which only some pages were swept; none in runs of before. */
   sweptTemplates?: SweepTemplate[];
@@ -37,6 +41,8 @@ export interface Run {
   fixes: Fix[];
   ledger: LedgerEntry[];
   totals: Totals;
+  /** What visits that come back pay once more; left out where nothing is known of it. */
+  again?: AgainTotals;
   trifles: TrifleCount;
   /** By choice, in the configuration or in the markup. */
   leftOut: LeftOut[];
@@ -95,6 +101,8 @@ export interface PageRecord {
   visits: VisitRecord[];
   /** What visitors without script see; null for a page that has none. */
   withoutScript: WithoutScript | null;
+  /** Origins that it connects to before it asks for something there: by `preconnect`. Left out where there are none. */
+  connects?: string[];
   /** Whether it was not visited: what is told of it was read from its file, by what visits of its template saw. */
   read?: true;
 }

@@ -1,6 +1,7 @@
 import { bytesInWords, count, group, percent } from '../../core/wording/words.js';
 import type { Run } from '../../core/run/index.js';
 import { leftOutInWords } from '../left-out-words.js';
+import { againInWords } from '../again-words.js';
 import { readInWords } from '../read-words.js';
 import { rememberedInWords } from '../remembered-words.js';
 import { Foreign } from './parts.js';
@@ -22,6 +23,7 @@ export function About({ run, notes }: { run: Readonly<Run>; notes: readonly stri
     leftOut,
     meta,
   } = run;
+  const again = againInWords(run);
   const read = readInWords(run);
   return (
     <section id="about">
@@ -48,6 +50,7 @@ export function About({ run, notes }: { run: Readonly<Run>; notes: readonly stri
           Trifles left out: {count(trifles.findings, 'finding')}, at most {bytesInWords(trifles.bytes)}{' '}
           together.
         </li>
+        {again === undefined ? null : <li>{again}</li>}
         {leftOut.length > 0 ? (
           <li>
             Left out by choice: {count(leftOut.filter(({ expired }) => !expired).length, 'finding')}; no

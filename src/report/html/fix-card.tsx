@@ -1,3 +1,4 @@
+import { shownEdits } from '../shown-edits.js';
 import { groupBy } from '../../core/grouping.js';
 import { bytesInWords, count, group, percent } from '../../core/wording/words.js';
 import type { Fix, FixDetail, FixPlace } from '../../core/run/index.js';
@@ -88,14 +89,12 @@ function FixBody({ fix, view }: Shown) {
         </Drawing>
       ) : null}
       {plot ? <Curves plot={plot} id={fixId(fix.id)} /> : null}
-      {fix.edits
-        .filter(({ before, after, kind }) => before !== after && (after !== '' || kind === 'link'))
-        .map(({ before, after }, index) => (
-          <section key={index}>
-            <h3>{fix.kind === 'hand' ? 'To be done by hand' : 'The text'}</h3>
-            <MarkupDifference before={before} after={after} id={`${fixId(fix.id)}-text-${index}`} />
-          </section>
-        ))}
+      {shownEdits(fix).map(({ before, after }, index) => (
+        <section key={index}>
+          <h3>{fix.kind === 'hand' ? 'To be done by hand' : 'The text'}</h3>
+          <MarkupDifference before={before} after={after} id={`${fixId(fix.id)}-text-${index}`} />
+        </section>
+      ))}
       <Screens fix={fix} view={view} />
       {fix.files.length > 0 ? (
         <details>

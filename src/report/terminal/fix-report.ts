@@ -11,6 +11,7 @@ import {
 } from '../fix-words.js';
 import type { TextPage } from './layout.js';
 import { savedInWords } from './saved.js';
+import { shownEdits } from '../shown-edits.js';
 
 const margin = 4;
 const labelled = 11;
@@ -34,9 +35,7 @@ export function fixReport(page: TextPage, run: Readonly<Run>, fix: Fix, rank: nu
     if (fix.steps.length > 1) field('steps', stepsInWords(fix));
     field('sure', surenessInWords(fix));
   }
-  for (const edit of fix.edits) {
-    if (edit.after === '' && edit.kind !== 'link') continue;
-    if (edit.after === edit.before) continue;
+  for (const edit of shownEdits(fix)) {
     page.text(paint.dim(fix.kind === 'hand' ? 'by hand' : edit.after === '' ? 'remove' : 'write'), margin);
     page.verbatim(paint.cyan(plainText(edit.after === '' ? edit.before : edit.after, true)), margin + 2);
   }

@@ -1,6 +1,7 @@
 import { bytesInWords, count, group, listed, percent } from '../../core/wording/words.js';
 import type { Run } from '../../core/run/index.js';
 import { leftOutInWords } from '../left-out-words.js';
+import { againInWords } from '../again-words.js';
 import { readInWords } from '../read-words.js';
 import { rememberedInWords } from '../remembered-words.js';
 import { plainText } from '../plain-text.js';
@@ -74,6 +75,8 @@ export function footer(page: TextPage, run: Readonly<Run>): void {
       `Visits were counted for paths that the site does not have: ${paths.join(', ')}${more > 0 ? ` and ${group(more)} more` : ''}. They are left out.`,
     );
   }
+  const again = againInWords(run);
+  if (again !== undefined) page.text(again);
   const read = readInWords(run);
   if (read) {
     page.text(read.summary);

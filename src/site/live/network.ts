@@ -28,6 +28,7 @@ export function networkOf(received: Received, rules: NetworkRules): SiteNetwork 
   const isOwn = (url: string) => url.startsWith(`${origin}/`);
   const trusts = (url: string) => isOwn(url) || (URL.canParse(url) && isNamed(hosts, new URL(url)));
   return {
+    hosts,
     allows: (url) =>
       /^(data|blob|about):/.test(url) ||
       trusts(url) ||

@@ -235,6 +235,8 @@ function liveSite(received: Received, { origin, found, hosts, basePath, cookies,
       return received.bodyOf(answer);
     },
     hashOf: (file) => Promise.resolve(files.get(file)?.hash),
+    answerTo: (path) => Promise.resolve(received.serverAnswer(whole(path))),
+    differsFor: (path, accept) => received.differsFor(whole(path), accept),
     answers: liveAnswers(received, whole),
     root: origin,
     network,

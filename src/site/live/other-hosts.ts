@@ -1,6 +1,7 @@
 import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import type { ServerAnswer } from '../server-answer.js';
 import type { SiteNetwork } from '../site.js';
 import type { Answer } from './answer.js';
 import { HttpClient } from './client.js';
@@ -16,6 +17,8 @@ export interface OtherHosts {
   /** Undefined for what no other host answered. */
   read(file: string): Promise<Buffer> | undefined;
   hashOf(file: string): string | undefined;
+  answerTo(address: string): ServerAnswer | undefined;
+  differsFor(address: string, accept: string): Promise<boolean | undefined>;
   close(): Promise<void>;
 }
 
@@ -54,6 +57,9 @@ export async function openOtherHosts(
       return answer && received.bodyOf(answer);
     },
     hashOf: (file) => answerAt(file)?.hash,
+    answerTo: (address) => (isHttp(address) ? received.serverAnswer(address) : undefined),
+    differsFor: (address, accept) =>
+      isHttp(address) ? received.differsFor(address, accept) : Promise.resolve(undefined),
     async close() {
       await client.close();
       await rm(folder, { recursive: true, force: true });

@@ -3,6 +3,7 @@ import { readFile, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { causeInWords } from '../../core/wording/words.js';
 import { headerOf, isAnswered, redirectOf, type Answer, type Unanswered } from './answer.js';
+import type { ServerAnswer } from '../server-answer.js';
 import type { HttpClient } from './client.js';
 import { acceptedBy } from './page-request.js';
 
@@ -71,13 +72,39 @@ export class Received {
 
   /** The answer behind an address, redirects followed as far as they were asked for; undefined where none is known. */
   known(address: string): Answer | undefined {
-    let answer = this.#known.get(withoutFragment(address));
-    for (let steps = 0; answer && steps < mostRedirects; steps++) {
-      const next = redirectOf(answer);
-      if (next === undefined) return answer;
-      answer = this.#known.get(withoutFragment(next));
+    const last = this.chain(address).at(-1);
+    return last && redirectOf(last) === undefined ? last : undefined;
+  }
+
+  /** The answers on the way from an address to the one that it leads to, as far as they were asked for. */
+  chain(address: string): Answer[] {
+    const answers: Answer[] = [];
+    let next: string | undefined = address;
+    while (next !== undefined && answers.length <= mostRedirects) {
+      const answer = this.#known.get(withoutFragment(next));
+      if (!answer) break;
+      answers.push(answer);
+      next = redirectOf(answer);
     }
-    return undefined;
+    return answers;
+  }
+
+  /** What the servers said on the way to the content of an address; undefined where there is none. */
+  serverAnswer(address: string): ServerAnswer | undefined {
+    const chain = this.chain(address);
+    const last = chain.at(-1);
+    if (!last || redirectOf(last) !== undefined) return undefined;
+    const { headers, wireBytes, size, protocol } = last;
+    const coding = headerOf(last, 'content-encoding') ?? '';
+    return { headers, wireBytes, size, coding, protocol, redirects: chain.slice(1).map(({ url }) => url) };
+  }
+
+  /** Whether an address answers with another content to whom accepts only these types. */
+  async differsFor(address: string, accept: string): Promise<boolean | undefined> {
+    const last = this.known(address);
+    if (!last) return undefined;
+    const other = await this.send(last.url, 'GET', { accept }).catch(() => undefined);
+    return other && other.status < 300 ? hashOf(other.body) !== last.hash : undefined;
   }
 
   /**
@@ -123,7 +150,7 @@ export class Received {
         wireBytes,
         protocol,
       } = await this.client.ask({ url, method: 'GET', headers });
-      const hash = createHash('sha256').update(body).digest('hex');
+      const hash = hashOf(body);
       await writeFile(join(this.folder, hash), body);
       return { url, status, headers: given, wireBytes, size: body.length, hash, protocol };
     } catch (cause) {
@@ -143,6 +170,8 @@ export class Received {
     };
   }
 }
+
+const hashOf = (body: Buffer) => createHash('sha256').update(body).digest('hex');
 
 export const withoutFragment = (address: string): string => address.replace(/#.*$/s, '');
 

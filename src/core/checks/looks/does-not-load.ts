@@ -22,7 +22,7 @@ function broken(
   const download = downloads.find((candidate) => candidate.url === url);
   // Requests to other hosts are refused by the audit itself, which says nothing about the file.
   const isAddress = URL.canParse(url, 'http://site.invalid');
-  if (isAddress && !url.startsWith('/')) return undefined;
+  if (isAddress && !url.startsWith('/') && !download) return undefined;
   const why = !isAddress
     ? 'it is not an address'
     : download && isAnswer(download)

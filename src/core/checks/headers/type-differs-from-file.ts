@@ -1,0 +1,69 @@
+import { exampleOf, imagesInWords, senderOf, serverRemarks } from '../../headers/server-remarks.js';
+import { defineCheck, nothingToPaste, type Draft } from '../../judging/check.js';
+
+type TypeEvidence = {
+  url: string;
+  others: number;
+  type: string;
+  format: string;
+};
+
+/** Media types by the formats that files are read as. IANA media types registry. */
+const types: Readonly<Record<string, readonly string[]>> = {
+  jpeg: ['image/jpeg', 'image/jpg', 'image/pjpeg'],
+  png: ['image/png', 'image/apng', 'image/x-png'],
+  gif: ['image/gif'],
+  webp: ['image/webp'],
+  avif: ['image/avif'],
+  svg: ['image/svg+xml'],
+  bmp: ['image/bmp', 'image/x-ms-bmp', 'image/x-bmp'],
+  ico: ['image/x-icon', 'image/vnd.microsoft.icon'],
+};
+
+const mediaType = (type: string) => type.replace(/;.*$/s, '').trim().toLowerCase();
+
+export const typeDiffersFromFile = defineCheck<TypeEvidence>({
+  id: 'type-differs-from-file',
+  about: {
+    title: 'Send the true content type',
+    means:
+      'Browsers mostly look into the file and show it all the same; with nosniff, for vector pictures, in feeds and in other programs it is not shown.',
+    evidence: 'The content type that was sent, and the format that the file has.',
+    fix: 'A line in the settings of the server, or the right ending of the file’s name.',
+    silent: 'For formats without a registered type, and where the answers of the server are not known.',
+  },
+  cut: null,
+  sureness: 'as the server answered',
+  words(draft) {
+    const [evidence] = Object.values(draft.screens);
+    if (!evidence) return '';
+    const { url, others, type, format } = evidence;
+    return `${imagesInWords(url, others)}: sent as ${type === '' ? 'nothing' : `"${type}"`}, but ${others === 0 ? 'it is' : 'they are'} ${format.toUpperCase()}.`;
+  },
+  find(facts) {
+    const formatOf = (url: string) => facts.files.get(url)?.format ?? '';
+    return serverRemarks(facts, ({ url, type }) => {
+      const format = formatOf(url);
+      const right = types[format];
+      return right && !right.includes(mediaType(type))
+        ? JSON.stringify([senderOf(url), mediaType(type), format])
+        : undefined;
+    }).map((remark): Draft<TypeEvidence> => {
+      const { url, others } = exampleOf(remark);
+      const evidence = {
+        url,
+        others,
+        type: mediaType(remark.answers.get(url)?.type ?? ''),
+        format: formatOf(url),
+      };
+      return {
+        placement: remark.placement,
+        screens: Object.fromEntries([...remark.screens].map((screen) => [screen, evidence])),
+      };
+    });
+  },
+  remedy({ screens }) {
+    const [evidence] = Object.values(screens);
+    return nothingToPaste(`Send "Content-Type: ${types[evidence?.format ?? '']?.[0] ?? ''}".`);
+  },
+});
