@@ -34,7 +34,8 @@ export class LookWatch implements GateWatch {
 
   onAsked = (url: string): void => {
     this.since = Math.min(this.since, Date.now());
-    if (this.urls.isOwn(url)) this.#asked.add(this.urls.shorten(url));
+    // What passes by who answers (sockets, workers) is not known later.
+    if (this.urls.isOwn(url) && !this.answered) this.#asked.add(this.urls.shorten(url));
     else this.elsewhere = true;
   };
 
