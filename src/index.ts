@@ -2,6 +2,7 @@
  * Yukkuri as a library: what the program does, without a console. Computation alone, for other places than Node.js too, is in
  * `yukkuri/core`.
  */
+export { openAddresses, type LiveOptions } from './site/index.js';
 export { openFolder as openSite, SiteError, type FolderOptions, type Page, type Site } from './site/index.js';
 export type { AuditSettings } from './library/audit-settings.js';
 export { auditSite as audit } from './library/audit-site.js';

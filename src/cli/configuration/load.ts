@@ -73,7 +73,7 @@ async function searchUpwards(explorer: PublicExplorer, folder: string): Promise<
 /** Files that settings name lie beside the configuration, wherever the program is started. */
 function relativeTo(folder: string, settings: Settings): Settings {
   const placed = { ...settings };
-  for (const key of ['traffic', 'baseline', 'browser'])
-    if (typeof placed[key] === 'string') placed[key] = resolve(folder, placed[key]);
+  for (const key of ['traffic', 'baseline', 'browser', 'headers', 'cookies', 'sitemap'])
+    if (typeof placed[key] === 'string' && !/^https?:/i.test(placed[key])) placed[key] = resolve(folder, placed[key]);
   return placed;
 }
