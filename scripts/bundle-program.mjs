@@ -9,7 +9,10 @@ const stayPackages = ['sharp', 'playwright-core', '@sparticuz/chromium', 'tinypo
 const keepDemo = {
   name: 'keep-demo',
   setup(bundler) {
-    bundler.onResolve({ filter: /\/demo\/draw\.js$/ }, () => ({ path: '../demo/draw.js', external: true }));
+    bundler.onResolve({ filter: /\/demo\/[\w-]+\.js$/ }, ({ path }) => ({
+      path: `../demo/${path.replace(/^.*\//, '')}`,
+      external: true,
+    }));
   },
 };
 

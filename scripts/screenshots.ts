@@ -8,6 +8,7 @@ import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { execa } from 'execa';
 import { chromium } from 'playwright-core';
+import { openFolder } from '../dist/src/site/index.js';
 import { drawDemoSite } from '../dist/demo/draw.js';
 import { findBrowser } from '../src/browser/find.js';
 import { photographReport, reportShots } from './report-shots.js';
@@ -25,6 +26,7 @@ interface Shot {
 
 const silent = { begin: () => undefined, step: () => undefined };
 const demoSite = await drawDemoSite(undefined, silent);
+const served = await openFolder(demoSite);
 
 const shots: Shot[] = [
   { name: 'demo', args: ['demo', '--limit', '2'], columns: 120, fontSize: 17 },
@@ -57,6 +59,14 @@ const shots: Shot[] = [
   { name: 'seen-before', args: ['audit', demoSite, '--limit', '1'], columns: 118, fontSize: 16, from: -24 },
   { name: 'causes', args: ['demo', '--by', 'cause', '--limit', '1'], columns: 110, fontSize: 17 },
   { name: 'mend', args: ['demo', '--mend'], columns: 118, fontSize: 16 },
+  { name: 'hosted', args: ['demo', '--hosted', '--limit', '1,0'], columns: 118, fontSize: 16 },
+  {
+    name: 'address',
+    args: ['audit', `${served.origin}/huts/`, `${served.origin}/news/`, '--follow', '1', '--limit', '0,12'],
+    columns: 118,
+    fontSize: 16,
+    from: -40,
+  },
   { name: 'demo-80-columns', args: ['demo', '--limit', '8'], columns: 80, fontSize: 16, from: 62 },
   {
     name: 'visit',
@@ -149,6 +159,7 @@ for (const shot of shots.filter(({ name }) => wanted.length === 0 || wanted.incl
 if (wanted.length === 0 || reportShots.some((name) => wanted.includes(name)))
   await photographReport(browser, root, demoSite);
 await browser.close();
+await served.close();
 
 interface TerminalLike {
   open(element: unknown): void;

@@ -12,6 +12,8 @@ import {
   type Schema,
 } from 'yup';
 import type { ExceptionRule } from '../core/judging/exceptions.js';
+import { ImageHost } from '../core/plan/image-host.js';
+import { causeInWords } from '../core/wording/words.js';
 import { defaultScreens, parseScreen } from '../core/run/index.js';
 import { auditOptions } from '../library/audit-settings.js';
 import type { AuditOptions } from '../survey/index.js';
@@ -116,6 +118,15 @@ export function checkOptions<T>(rules: Schema<T>, options: unknown, command: str
   }
 }
 
+/** @throws {UsageError} for a template that says too little, or something else */
+function checkedTemplate(template: string): string {
+  try {
+    return new ImageHost(template).template;
+  } catch (cause) {
+    throw new UsageError(`--image-host ${causeInWords(cause)}; got "${template}".`, { cause });
+  }
+}
+
 /** @throws {ScreenError} for a screen that makes no sense */
 export function toAuditOptions(
   flags: AuditFlags,
@@ -140,5 +151,6 @@ export function toAuditOptions(
     }),
     ...toPriceOptions(flags),
     ...(prepare ? { prepare } : {}),
+    ...(flags.imageHost.length > 0 ? { imageHosts: flags.imageHost.map(checkedTemplate) } : {}),
   };
 }

@@ -13,7 +13,11 @@ export function demoCommand(io: Io, finish: (code: ExitCode) => void): Command {
     )
     .option('--folder <path>', 'put the site into this folder instead of the cache')
     .option('--mend', 'mend a copy of it, and show the proof instead of the report')
-    .action(async (options: { folder?: string; mend?: boolean }) => {
+    .option(
+      '--hosted',
+      'audit a page of it instead whose pictures come from a simulated host that resizes by address',
+    )
+    .action(async (options: { folder?: string; mend?: boolean; hosted?: boolean }) => {
       const flags = readFlags(options);
       const { drawDemoSite } = await import('../../demo/draw.js');
       const { auditFolder } = await import('./audit-folder.js');
@@ -24,9 +28,34 @@ export function demoCommand(io: Io, finish: (code: ExitCode) => void): Command {
       } finally {
         progress.end();
       }
-      finish(await (options.mend ? mendDemo(folder, flags, io) : auditFolder([folder], flags, io)));
+      const run = (site: string, own: AuditFlags) =>
+        options.mend ? mendDemo(site, own, io) : auditFolder([site], own, io);
+      finish(await (options.hosted ? withImageHost(folder, flags, run) : run(folder, flags)));
     });
   return addAuditOptions(command);
+}
+
+/** The page names the port of the host, which is another one each time. */
+async function withImageHost(
+  folder: string,
+  flags: AuditFlags,
+  run: (site: string, flags: AuditFlags) => Promise<ExitCode>,
+): Promise<ExitCode> {
+  const { mkdir, mkdtemp, rm, writeFile } = await import('node:fs/promises');
+  const { serveImageHost } = await import('../../demo/image-host.js');
+  const { hostedPage } = await import('../../demo/hosted-page.js');
+  const host = await serveImageHost(join(folder, 'pictures'));
+  const place = await mkdtemp(join(tmpdir(), 'yukkuri-hosted-'));
+  const site = join(place, basename(folder));
+  try {
+    await mkdir(site);
+    await writeFile(join(site, 'index.html'), hostedPage(host.origin));
+    const allow = [...flags.allow, host.origin.replace('http://', '')];
+    return await run(site, { ...flags, allow, imageHost: [...flags.imageHost, host.template] });
+  } finally {
+    await host.close();
+    await rm(place, { recursive: true, force: true });
+  }
 }
 
 /** The copy is kept for a look at it, and its place is told. */

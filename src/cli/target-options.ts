@@ -33,6 +33,7 @@ export const targetFields = {
   insecure: boolean().default(false),
   pause: number().min(0).max(60_000).label('--pause'),
   allow: texts(),
+  imageHost: texts(),
   waitFor: string().test(...selectorRule('--wait-for')),
   click: array()
     .of(
@@ -92,6 +93,11 @@ export function addTargetOptions(command: Command): Command {
     .option('--insecure', 'of an address: take certificates that nobody vouches for')
     .option('--pause <ms>', 'of an address: wait so long between two requests')
     .option('--allow <host>', 'let pages ask this host, wherever it is; may be given several times', collect)
+    .option(
+      '--image-host <template>',
+      'pictures at such addresses come in any width: a URI Template with {path}, {width} and, where there are such, {height}, {format}, {quality}; may be given several times',
+      collect,
+    )
     .option('--wait-for <selector>', 'look at a page once something matches this CSS selector')
     .option(
       '--click <selector>',

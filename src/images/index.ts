@@ -9,6 +9,7 @@ export { MeasuredCache } from './measured-cache.js';
 export { Measurer } from './measurer.js';
 export { makeFile, type MadeFile, type MakeOptions } from './make-file.js';
 export { measurePicture } from './measure.js';
+export { measureAtHost, type HostAsk, type MeasuredHost } from './measure-at-host.js';
 export { measureOrder, plainFormat, type Measured, type MeasureOrder } from './measure-order.js';
 export { sideBySide, type Tile } from './side-by-side.js';
 export { watchEncodes } from './watch-encodes.js';

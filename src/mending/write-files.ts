@@ -27,7 +27,12 @@ export async function writeFiles(
     ...options
   }: MakeOptions & { progress: Progress; interrupted?: AbortSignal | undefined },
 ): Promise<WrittenFile[]> {
-  const wanted = new Map(fixes.flatMap(({ files }) => files).map((file) => [file.name, file]));
+  const wanted = new Map(
+    fixes
+      .flatMap(({ files }) => files)
+      .filter(({ asked }) => asked !== true)
+      .map((file) => [file.name, file]),
+  );
   const masters = new Map(run.files.map((file) => [file.url, file]));
   const prices = new Map(run.prices.map((price) => [price.url, price]));
   progress.begin('files', wanted.size);

@@ -67,8 +67,9 @@ const recipesInWords: Record<FileToMake['recipe'], string> = {
   cropped: 'cropped',
 };
 
-export function fileInWords({ name, bytes, quality, width, format, recipe }: FileToMake): string {
+export function fileInWords({ name, asked, bytes, quality, width, format, recipe }: FileToMake): string {
   const setting = quality === null ? recipesInWords[recipe] : `quality ${group(quality)}`;
   const size = format === 'svg' ? '' : `${group(width)} px, `;
-  return `${plainText(name)} (${size}${setting}) ${bytesInWords(bytes)}`;
+  const given = asked ? ', from the image host' : '';
+  return `${plainText(name)} (${size}${setting}${given}) ${bytesInWords(bytes)}`;
 }

@@ -9,7 +9,7 @@ import {
   savingsInWords,
   surenessInWords,
 } from './fix-words.js';
-import { againInWords } from './again-words.js';
+import { againInWords, guessesInWords } from './again-words.js';
 import { shownEdits } from './shown-edits.js';
 import { readInWords } from './read-words.js';
 import { asMarkdown, block, code, paragraph, table, text, title } from './markdown-parts.js';
@@ -126,7 +126,13 @@ function wholeFix(run: Readonly<Run>, fix: Fix, rank: number): RootContent[] {
         : [paragraph(text(fix.kind === 'hand' ? 'By hand:' : 'Write:')), block(after)],
     ),
     ...(files.length > 0
-      ? [paragraph(text('Make: '), ...files, ...more(fix.files.length - mostFiles, 'more file'))]
+      ? [
+          paragraph(
+            text(fix.files.every(({ asked }) => asked) ? 'Ask for: ' : 'Make: '),
+            ...files,
+            ...more(fix.files.length - mostFiles, 'more file'),
+          ),
+        ]
       : []),
   ];
 }
@@ -155,10 +161,11 @@ function readPages(run: Readonly<Run>): RootContent[] {
   return read ? [paragraph(text(read.summary))] : [];
 }
 
-/** What visits that come back pay. */
+/** What visits that come back pay, and which hosts seem to resize. */
 function paidAgain(run: Readonly<Run>): RootContent[] {
   const again = againInWords(run);
-  return again === undefined ? [] : [paragraph(text(again))];
+  const told = again === undefined ? [] : [again];
+  return [...told, ...guessesInWords(run)].map((each) => paragraph(text(each)));
 }
 
 function unseen({ incomplete }: Readonly<Run>): RootContent[] {

@@ -8,6 +8,7 @@ import { factsOf, type Facts, type World } from '../core/judging/facts.js';
 import { Exceptions } from '../core/judging/exceptions.js';
 import { writeFixes } from '../core/judging/fixes.js';
 import { judge } from '../core/judging/judge.js';
+import { guessHosts } from '../core/plan/host-guess.js';
 import { wasSeen } from '../core/bytes/visit-weights.js';
 import type { Incomplete, ReadTemplate, Run, Screen, SweepTemplate } from '../core/run/index.js';
 import { encoderVersions } from '../images/index.js';
@@ -151,6 +152,7 @@ async function priceWorld(
     }),
     files: images.files,
     ...(answers && answers.size > 0 ? { answers } : {}),
+    ...(context.hosts.hosts.length > 0 ? { hosts: context.hosts } : {}),
     names: new Set(site.names),
     sweeps: new Map(sweeps.map((each) => [each.placement, each])),
     prices: new PriceList(new Map(), images.files),
@@ -202,6 +204,11 @@ function toRun(
   const { findings, fixes, ledger } = written ?? nothing;
   // Of pages that were read nobody observed what is picked.
   const readPages = new Set(facts.pages.filter(({ read }) => read).map(({ path }) => path));
+  const guesses = guessHosts(
+    facts.placements.map(({ candidates }) => candidates),
+    facts.files,
+    facts.hosts,
+  );
   const run: Run = {
     format: 'yukkuri-run/2',
     site: { kind: site.kind, name: site.name, basePath: site.basePath },
@@ -233,6 +240,7 @@ function toRun(
     ...(facts.answers
       ? { again: againTotals({ ...facts, answers: facts.answers }, options.returning ?? usualReturning) }
       : {}),
+    ...(guesses.length > 0 ? { hostGuesses: guesses } : {}),
     trifles,
     leftOut: judgement.leftOut,
     notJudged: notJudged(facts.pages, facts.screens, ledger),

@@ -15,6 +15,7 @@ import { Faults } from '../core/judging/faults.js';
 import type { Wishes } from '../core/judging/facts.js';
 import type { ExceptionRule } from '../core/judging/exceptions.js';
 import type { ReachCurve } from '../core/layout/reach.js';
+import { ImageHost, ImageHosts } from '../core/plan/image-host.js';
 import type { Screen } from '../core/run/index.js';
 import type { KeptValues } from '../cache/index.js';
 import { MeasuredCache, readImageFacts, type Measurer } from '../images/index.js';
@@ -50,6 +51,8 @@ export interface AuditOptions {
   reach: ReachCurve;
   /** Visits by page path, as far as they are known; undefined counts all pages alike. */
   traffic?: ReadonlyMap<string, number>;
+  /** URI Templates of hosts that give pictures in any width by their addresses. */
+  imageHosts?: readonly string[];
   /** Share of visits that come back; three in ten if left out. */
   returning?: number;
   /** How much is encoded: nothing, until the order of the first fixes is settled, or all. */
@@ -96,6 +99,7 @@ export class AuditContext {
   /** Each page's share of visits, by path. */
   readonly weights: ReadonlyMap<string, number>;
   readonly faults = new Faults();
+  readonly hosts: ImageHosts;
   /** Images that style sheets name, by the sheet’s file: most pages of a site share their sheets. */
   readonly sheetImages = new Map<string, Promise<StyleImage[] | undefined>>();
   /** Hashes of the pages' skeletons, by path, as far as they were read. */
@@ -113,6 +117,7 @@ export class AuditContext {
     readonly kept: KeptValues,
   ) {
     this.urls = new SiteUrls(site.origin);
+    this.hosts = new ImageHosts((options.imageHosts ?? []).map((template) => new ImageHost(template)));
     this.stages = {
       lazyDistance: measureLazyDistance,
       visit,

@@ -1,13 +1,16 @@
 import pLimit from 'p-limit';
 import type { ImageFile, PicturePrice } from '../core/run/index.js';
 import {
+  measureAtHost,
   Measurer,
+  type HostAsk,
   unknownFile,
   type Measured,
   type MeasuredCache,
   type MeasureOrder,
 } from '../images/index.js';
 import { causeInWords } from '../core/wording/words.js';
+import type { ImageHost } from '../core/plan/image-host.js';
 import type { Stages } from './context.js';
 import type { Site } from '../site/index.js';
 import type { SiteUrls } from './site-urls.js';
@@ -89,6 +92,42 @@ export class ImageStore {
       return this.site.read(file);
     });
     return { url, ...measured };
+  }
+
+  /**
+   * Asks a host that resizes by address what a picture weighs.
+   * @throws {Error} when it gives none of that width
+   */
+  async measureAtHost({ url }: ImageFile, order: MeasureOrder, host: ImageHost): Promise<PicturePrice> {
+    const measured = await this.#fewAtOnce(() =>
+      measureAtHost(order, {
+        hasQuality: host.has('quality'),
+        hasFormat: host.has('format'),
+        ask: (wish) => this.#askHost(host, url, wish),
+      }),
+    );
+    return { url, ...measured };
+  }
+
+  async #askHost(host: ImageHost, of: string, wish: HostAsk): Promise<Buffer> {
+    const address = host.write(of, wish);
+    if (address === undefined) throw new Error('its address is not one of the image host');
+    await this.site.ask([address]);
+    if (this.site.fileAt(address) === undefined) throw new Error(`the image host does not give ${address}`);
+    const content = await this.#contentOf(address);
+    const file = await this.#readFacts(address, content);
+    // Hosts give no more than they have.
+    if (Math.abs(file.width - wish.width) > 1)
+      throw new Error(`the image host gives ${file.width} px at ${address}`);
+    if (wish.format !== undefined && file.format !== wish.format)
+      throw new Error(`the image host gives ${file.format} at ${address}`);
+    return content;
+  }
+
+  async #contentOf(url: string): Promise<Buffer> {
+    const file = this.site.fileAt(url);
+    if (file === undefined) throw new Error('there is no such file');
+    return this.site.read(file);
   }
 
   /**

@@ -121,20 +121,25 @@ async function measureOne(
   const { images, progress, options } = context;
   const { file, widths } = want;
   try {
-    const glance = await glanceAt(context, want, facts);
+    const host = context.hosts.at(file.url);
+    const glance = host ? 'unknown' : await glanceAt(context, want, facts);
     if (glance === 'economical') {
       result.economical.push(file.url);
       return;
     }
     const { looks, wishes, encode } = options;
     const order = measureOrder(file, {
-      widths: planProbes(file, widths, encode === 'all'),
+      // A host is asked for the very widths that are proposed.
+      widths: host
+        ? [...widths.make, ...widths.have, ...offeredWidths(file, facts)]
+        : planProbes(file, widths, encode === 'all'),
       looks,
-      formats: formatsFor(file, wishes.formats),
+      formats: host && !context.hosts.choosesFormat(file.url) ? [] : formatsFor(file, wishes.formats),
       drawings: wishes.formats,
       ownSize: wantsOwnSize(file, widths),
     });
-    result.prices.set(file.url, await images.measure(file, order));
+    const price = host ? await images.measureAtHost(file, order, host) : await images.measure(file, order);
+    result.prices.set(file.url, price);
   } catch (cause) {
     const why = causeInWords(cause);
     images.spoil(file.url, `it does not decode whole: ${why}`);
@@ -172,6 +177,13 @@ async function glanceAt(
   const glances = formats[file.format] ?? [];
   const { trifleShare } = facts.wishes.trifles;
   return delivered.every((each) => isEconomical(each, glances, trifleShare)) ? 'economical' : 'unknown';
+}
+
+/** Widths that stand beside a file in markup: they may be written with another quality too. Device px, at most the file's own. */
+function offeredWidths(file: ImageFile, { placements, files }: Facts): number[] {
+  const beside = placements.filter(({ candidates }) => candidates.includes(file.url));
+  const widths = beside.flatMap(({ candidates }) => candidates.map((url) => files.get(url)?.width ?? 0));
+  return [...new Set([file.width, ...widths])].filter((width) => width > 0 && width <= file.width);
 }
 
 /** The files that are delivered where this one is the best source. */

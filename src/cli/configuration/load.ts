@@ -74,6 +74,7 @@ async function searchUpwards(explorer: PublicExplorer, folder: string): Promise<
 function relativeTo(folder: string, settings: Settings): Settings {
   const placed = { ...settings };
   for (const key of ['traffic', 'baseline', 'browser', 'headers', 'cookies', 'sitemap'])
-    if (typeof placed[key] === 'string' && !/^https?:/i.test(placed[key])) placed[key] = resolve(folder, placed[key]);
+    if (typeof placed[key] === 'string' && !/^https?:/i.test(placed[key]))
+      placed[key] = resolve(folder, placed[key]);
   return placed;
 }

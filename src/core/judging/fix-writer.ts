@@ -23,7 +23,7 @@ export class FixWriter {
     readonly judgement: Judgement,
     groups: readonly FixGroup[],
   ) {
-    const { plan, files, names } = judgement.facts;
+    const { plan, files, names, hosts } = judgement.facts;
     const wanted = new Map<PlannedFile, { density?: number }>();
     for (const { placements, byHand } of groups) {
       if (byHand) continue;
@@ -33,7 +33,7 @@ export class FixWriter {
             if (file.recipe !== 'as-is' && !wanted.has(file))
               wanted.set(file, 'density' in descriptor ? { density: descriptor.density } : {});
     }
-    this.#names = giveNames(wanted, { files, names });
+    this.#names = giveNames(wanted, { files, names, ...(hosts ? { hosts } : {}) });
   }
 
   write(group: FixGroup, claim: Claimed, ledger: readonly LedgerEntry[]): Fix {
@@ -52,7 +52,7 @@ export class FixWriter {
       saves: claim.share,
       alone: claim.alone,
       steps: claim.steps,
-      sureness: surenessOf(made, checks),
+      sureness: surenessOf(made, checks, facts),
       shift: averageShift(
         own.map(({ found }) => found),
         facts,
@@ -168,6 +168,7 @@ export class FixWriter {
     const { master, width, format, bytes, quality, error, recipe, crop } = file;
     return {
       name: this.#nameOf(file),
+      ...(this.judgement.facts.hosts?.at(master) ? { asked: true as const } : {}),
       from: master,
       recipe: recipe === 'as-is' ? 'resized' : recipe,
       width,
@@ -224,7 +225,14 @@ function whereOf(placements: readonly Placement[], pages: readonly string[]): st
 }
 
 /** What the first check says of measured numbers, or that some are estimates. */
-function surenessOf(made: readonly PlannedFile[], checks: readonly Check[]): string {
+function surenessOf(
+  made: readonly PlannedFile[],
+  checks: readonly Check[],
+  { hosts }: Pick<Judgement['facts'], 'hosts'>,
+): string {
+  const isAsked = made.length > 0 && made.every(({ master }) => hosts?.at(master));
+  if (isAsked && made.every(({ error }) => error === 0))
+    return 'measured: the image host was asked for these addresses';
   return made.every(({ error }) => error === 0)
     ? (checks[0]?.sureness ?? 'read off the texts')
     : 'estimated: not every width was encoded';

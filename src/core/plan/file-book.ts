@@ -1,5 +1,6 @@
 import type { Price, PriceList } from '../bytes/price-list.js';
 import type { CropFile, FileToMake, ImageFile, OfferedCrop, Recipe } from '../run/types.js';
+import type { ImageHosts } from './image-host.js';
 import { removableBytes } from './removable.js';
 import { endingOf, namesFor, readName, styleOfSite, type NameStyle } from './file-names.js';
 
@@ -44,6 +45,8 @@ export interface BookOptions {
   twins: ReadonlyMap<string, readonly string[]>;
   /** Whether the names of author and licence stay in the files. */
   keepCredits: boolean;
+  /** Hosts that give pictures in any width by their addresses; none if left out. */
+  hosts?: ImageHosts;
 }
 
 /**
@@ -106,6 +109,7 @@ export class FileBook {
     const price = master && this.#priceOf(master, order);
     if (!master || master.truncated || !price) return undefined;
     const { width, format, recipe } = order;
+    if (this.options.hosts?.at(master.url) && !atHosts.has(recipe)) return undefined;
     return this.#keep(JSON.stringify([master.hash || master.url, width, format, recipe]), master, {
       recipe,
       format,
@@ -121,7 +125,7 @@ export class FileBook {
   /** A file to be made that shows a part of its master. */
   cut(masterUrl: string, { files: _, ...crop }: OfferedCrop, file: CropFile): PlannedFile | undefined {
     const master = this.options.files.get(masterUrl);
-    if (!master || master.truncated) return undefined;
+    if (!master || master.truncated || this.options.hosts?.at(master.url)) return undefined;
     const { width, format, bytes, quality, decibels } = file;
     return this.#keep(JSON.stringify([master.hash || master.url, width, format, 'cropped', crop]), master, {
       recipe: 'cropped',
@@ -178,6 +182,9 @@ export class FileBook {
   }
 }
 
+/** What a host that resizes by address does. */
+const atHosts: ReadonlySet<Recipe> = new Set(['resized', 'equal-looks']);
+
 /** What an existing file may weigh, as a share of a new one that looks the same. */
 const [leastShare, mostShare] = [0.7, 1.3];
 
@@ -191,7 +198,7 @@ const labels: Partial<Record<PlannedFile['recipe'], string>> = {
 /** Gives every file that is to be made its name: the same whatever the order of the files, none that is taken. */
 export function giveNames(
   wanted: ReadonlyMap<PlannedFile, { density?: number }>,
-  { files, names }: Pick<BookOptions, 'files' | 'names'>,
+  { files, names, hosts }: Pick<BookOptions, 'files' | 'names' | 'hosts'>,
 ): Map<PlannedFile, string> {
   const style: NameStyle = styleOfSite(files.values());
   const taken = new Set([...names, ...files.keys()].map(asName));
@@ -200,6 +207,11 @@ export function giveNames(
   for (const [file, { density }] of sorted) {
     const master = files.get(file.master);
     if (!master) continue;
+    const address = hosts?.address(master.url, hostWish(file, master));
+    if (address !== undefined) {
+      given.set(file, address);
+      continue;
+    }
     const wish = {
       width: file.width,
       height: file.height,
@@ -218,6 +230,13 @@ export function giveNames(
   }
   return given;
 }
+
+/** What is asked of a host for a file: of one that stays as it is only another width. */
+const hostWish = ({ width, format, quality, recipe }: PlannedFile, master: ImageFile) => ({
+  width,
+  ...(format === master.format ? {} : { format }),
+  ...(recipe === 'equal-looks' ? { quality } : {}),
+});
 
 /** Addresses are encoded in more than one way, and some file systems take capital and small letters for the same. */
 function asName(address: string): string {

@@ -1,3 +1,4 @@
+import type { ImageHosts } from './image-host.js';
 import type { PriceList } from '../bytes/price-list.js';
 import { cutOrder, type CutKind } from '../bytes/cuts.js';
 import { sharpDensity, type Sharpness } from '../layout/sharpness.js';
@@ -34,6 +35,8 @@ export interface PlanInput {
   /** Other files that show the same picture as one, by its address. */
   twins: ReadonlyMap<string, readonly string[]>;
   keepCredits: boolean;
+  /** Hosts that give pictures in any width by their addresses; none if left out. */
+  hosts?: ImageHosts;
   sharpness: Sharpness;
 }
 

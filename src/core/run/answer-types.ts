@@ -28,6 +28,14 @@ export interface ImageAnswer {
   negotiated: boolean | null;
 }
 
+/** A host that seems to resize by address. */
+export interface HostGuess {
+  /** What to try with `--image-host`. */
+  template: string;
+  /** How many pictures come in several widths by it. */
+  pictures: number;
+}
+
 /** What a returning visit pays once more. */
 export interface AgainTotals {
   /** Share of visits that come back. */

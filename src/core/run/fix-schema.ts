@@ -18,6 +18,7 @@ const savings = closed({
 
 const fileToMake = closed({
   name: text(),
+  asked: boolean().oneOf([true]),
   from: text(),
   recipe: string()
     .oneOf(['resized', 'equal-looks', 'bare', 'cleaned', 'animation', 'still', 'cropped'])

@@ -31,6 +31,8 @@ export type Recipe = 'resized' | 'equal-looks' | 'bare' | 'cleaned' | 'animation
 export interface FileToMake {
   /** Address from the site's root. */
   name: string;
+  /** Whether nobody makes it: a host gives it to whom asks for its address. */
+  asked?: true;
   /** The file that it is made from. */
   from: string;
   recipe: Recipe;

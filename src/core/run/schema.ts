@@ -274,6 +274,7 @@ export const runSchema = closed({
     }),
   ),
   totals: closed({ screens: list(totals), average: totals }),
+  hostGuesses: newerList(closed({ template: text(), pictures: whole() })),
   again: againSchema,
   trifles: closed({ findings: bytes(), bytes: bytes() }),
   leftOut: newerList(

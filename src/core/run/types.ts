@@ -1,4 +1,4 @@
-import type { AgainTotals, ImageAnswer } from './answer-types.js';
+import type { AgainTotals, HostGuess, ImageAnswer } from './answer-types.js';
 import type { ImageFile, PicturePrice } from './file-types.js';
 import type { Finding, Fix } from './fix-types.js';
 import type { LedgerEntry, PricingSummary } from './ledger-types.js';
@@ -41,6 +41,8 @@ export interface Run {
   fixes: Fix[];
   ledger: LedgerEntry[];
   totals: Totals;
+  /** Hosts that seem to resize by address and were not told of; left out where there are none. */
+  hostGuesses?: HostGuess[];
   /** What visits that come back pay once more; left out where nothing is known of it. */
   again?: AgainTotals;
   trifles: TrifleCount;

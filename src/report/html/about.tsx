@@ -1,7 +1,7 @@
 import { bytesInWords, count, group, percent } from '../../core/wording/words.js';
 import type { Run } from '../../core/run/index.js';
 import { leftOutInWords } from '../left-out-words.js';
-import { againInWords } from '../again-words.js';
+import { againInWords, guessesInWords } from '../again-words.js';
 import { readInWords } from '../read-words.js';
 import { rememberedInWords } from '../remembered-words.js';
 import { Foreign } from './parts.js';
@@ -51,6 +51,11 @@ export function About({ run, notes }: { run: Readonly<Run>; notes: readonly stri
           together.
         </li>
         {again === undefined ? null : <li>{again}</li>}
+        {guessesInWords(run).map((guess, index) => (
+          <li key={index}>
+            <Foreign text={guess} most={500} />
+          </li>
+        ))}
         {leftOut.length > 0 ? (
           <li>
             Left out by choice: {count(leftOut.filter(({ expired }) => !expired).length, 'finding')}; no

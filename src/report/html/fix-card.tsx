@@ -98,7 +98,10 @@ function FixBody({ fix, view }: Shown) {
       <Screens fix={fix} view={view} />
       {fix.files.length > 0 ? (
         <details>
-          <summary>{count(fix.files.length, 'file')} to make</summary>
+          <summary>
+            {count(fix.files.length, 'file')}{' '}
+            {fix.files.every(({ asked }) => asked) ? 'that the image host gives' : 'to make'}
+          </summary>
           <ul>
             {fix.files.map((file) => (
               <li key={file.name}>

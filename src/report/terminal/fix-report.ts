@@ -43,7 +43,7 @@ export function fixReport(page: TextPage, run: Readonly<Run>, fix: Fix, rank: nu
   if (others !== undefined) field('others', others);
   if (fix.files.length > 0)
     field(
-      'make',
+      fix.files.every(({ asked }) => asked) ? 'ask' : 'make',
       fix.files.slice(0, mostFiles).map(fileInWords).join(', ') +
         more(fix.files.length - mostFiles, 'more file'),
     );

@@ -1,7 +1,7 @@
 import { bytesInWords, count, group, listed, percent } from '../../core/wording/words.js';
 import type { Run } from '../../core/run/index.js';
 import { leftOutInWords } from '../left-out-words.js';
-import { againInWords } from '../again-words.js';
+import { againInWords, guessesInWords } from '../again-words.js';
 import { readInWords } from '../read-words.js';
 import { rememberedInWords } from '../remembered-words.js';
 import { plainText } from '../plain-text.js';
@@ -77,6 +77,7 @@ export function footer(page: TextPage, run: Readonly<Run>): void {
   }
   const again = againInWords(run);
   if (again !== undefined) page.text(again);
+  for (const guess of guessesInWords(run).slice(0, mostIncomplete)) page.text(plainText(guess));
   const read = readInWords(run);
   if (read) {
     page.text(read.summary);

@@ -35,7 +35,7 @@ export function mendingReport(
 const filesOf = ({ files, fixes }: Mended): number =>
   files.length > 0
     ? files.filter(({ problem }) => problem === null).length
-    : new Set(fixes.flatMap((fix) => fix.files.map(({ name }) => name))).size;
+    : new Set(fixes.flatMap((fix) => fix.files.filter(({ asked }) => !asked).map(({ name }) => name))).size;
 
 function planned(page: TextPage, { fixes, edited }: Mended): void {
   for (const { id, title, saves } of fixes)

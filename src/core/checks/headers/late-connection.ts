@@ -32,7 +32,7 @@ export const lateConnection = defineCheck<ConnectionEvidence>({
       /^https?:/.test(url) && !(connected.get(page)?.has(new URL(url).origin) ?? false);
     return serverRemarks(facts, ({ url }, placement, screen) =>
       placement.downloads[screen]?.began === 'first-view' && isLate(url, placement.page)
-        ? JSON.stringify([placement.template, senderOf(url)])
+        ? senderOf(url)
         : undefined,
     ).map((remark): Draft<ConnectionEvidence> => {
       const { url, others } = exampleOf(remark);

@@ -1,3 +1,4 @@
+import { imageTypes, isTypeOf, mediaType } from '../../headers/media-types.js';
 import { exampleOf, imagesInWords, senderOf, serverRemarks } from '../../headers/server-remarks.js';
 import { defineCheck, nothingToPaste, type Draft } from '../../judging/check.js';
 
@@ -7,20 +8,6 @@ type TypeEvidence = {
   type: string;
   format: string;
 };
-
-/** Media types by the formats that files are read as. IANA media types registry. */
-const types: Readonly<Record<string, readonly string[]>> = {
-  jpeg: ['image/jpeg', 'image/jpg', 'image/pjpeg'],
-  png: ['image/png', 'image/apng', 'image/x-png'],
-  gif: ['image/gif'],
-  webp: ['image/webp'],
-  avif: ['image/avif'],
-  svg: ['image/svg+xml'],
-  bmp: ['image/bmp', 'image/x-ms-bmp', 'image/x-bmp'],
-  ico: ['image/x-icon', 'image/vnd.microsoft.icon'],
-};
-
-const mediaType = (type: string) => type.replace(/;.*$/s, '').trim().toLowerCase();
 
 export const typeDiffersFromFile = defineCheck<TypeEvidence>({
   id: 'type-differs-from-file',
@@ -44,8 +31,7 @@ export const typeDiffersFromFile = defineCheck<TypeEvidence>({
     const formatOf = (url: string) => facts.files.get(url)?.format ?? '';
     return serverRemarks(facts, ({ url, type }) => {
       const format = formatOf(url);
-      const right = types[format];
-      return right && !right.includes(mediaType(type))
+      return format in imageTypes && !isTypeOf(type, format)
         ? JSON.stringify([senderOf(url), mediaType(type), format])
         : undefined;
     }).map((remark): Draft<TypeEvidence> => {
@@ -64,6 +50,6 @@ export const typeDiffersFromFile = defineCheck<TypeEvidence>({
   },
   remedy({ screens }) {
     const [evidence] = Object.values(screens);
-    return nothingToPaste(`Send "Content-Type: ${types[evidence?.format ?? '']?.[0] ?? ''}".`);
+    return nothingToPaste(`Send "Content-Type: ${imageTypes[evidence?.format ?? '']?.[0] ?? ''}".`);
   },
 });

@@ -1,3 +1,4 @@
+import { isTypeOf } from '../../headers/media-types.js';
 import { defineCheck, nothingToPaste } from '../../judging/check.js';
 import { deliveredFiles } from '../../judging/delivered-files.js';
 import { Drafts } from '../../judging/drafts.js';
@@ -39,7 +40,7 @@ export const misnamedFile = defineCheck<NameEvidence>({
     evidence: 'The format by the ending, and the one by the content. All other findings go by the content.',
     fix: 'Nothing can be pasted: rename the file, or store it in the format of its name, and change the address.',
     silent:
-      'For files without an ending, for endings that name no format of pictures, and for icons, of which browsers take any format under .ico.',
+      'Where the server says what it sends; for files without an ending, for endings that name no format of pictures, and for icons, of which browsers take any format under .ico.',
   },
   cut: null,
   sureness: 'exact: read in the file',
@@ -54,7 +55,9 @@ export const misnamedFile = defineCheck<NameEvidence>({
     for (const { placement, screen, file } of deliveredFiles(facts)) {
       if (file.problem !== undefined || file.format === 'unknown') continue;
       const named = namedFormat(file.url);
-      if (named !== undefined && named !== 'ico' && named !== file.format)
+      // A host that chooses the format keeps the name, and says what it sends.
+      const isTold = isTypeOf(facts.answers?.get(file.url)?.type ?? '', file.format);
+      if (named !== undefined && named !== 'ico' && named !== file.format && !isTold)
         drafts.add(placement, screen, { url: file.url, named, format: file.format });
     }
     return drafts.list();
