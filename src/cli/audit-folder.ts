@@ -20,8 +20,10 @@ export async function auditFolder(
 ): Promise<ExitCode> {
   const options = toAuditOptions(flags, io, exceptions);
   const baseline = flags.baseline === undefined ? undefined : await readSavedRun(flags.baseline);
-  const site = await openTarget(targets, flags);
   const progress = new ProgressBar(io);
+  const site = await openTarget(targets, flags, { progress, interrupted: io.interrupted }).finally(() =>
+    progress.end(),
+  );
   let run: Run;
   let pictures: ReportPictures | undefined;
   try {

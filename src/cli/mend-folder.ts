@@ -34,7 +34,7 @@ export async function mendFolder(
   const saved = flags.from === undefined ? undefined : await readSavedRun(flags.from);
   const progress = new ProgressBar(io);
   try {
-    const site = await openTarget(targets, flags);
+    const site = await openTarget(targets, flags, { progress, interrupted: io.interrupted });
     let mended: Mended;
     let run: Run;
     let proof: Proof | undefined;

@@ -1,4 +1,5 @@
 import { isAddress, openAddresses, openFolder, type Site } from '../site/index.js';
+import type { Progress } from '../survey/index.js';
 import { toolVersion } from '../version.js';
 import { UsageError } from './errors.js';
 import type { TargetFlags } from './target-options.js';
@@ -7,6 +8,12 @@ export interface OpenFlags extends TargetFlags {
   page?: readonly string[] | undefined;
   otherHosts?: boolean | undefined;
   atOnce?: number | undefined;
+}
+
+/** Told while pages are looked for. */
+export interface Finding {
+  progress?: Progress;
+  interrupted?: AbortSignal | undefined;
 }
 
 /** Options that only a site at an address has. */
@@ -23,9 +30,15 @@ const liveLists = { skip: '--skip', keep: '--keep', header: '--header' } as cons
  * Opens what is to be audited: a folder, or a site at one or several addresses.
  * @throws {SiteError} when there is nothing to audit; {UsageError} for options that do not fit
  */
-export async function openTarget(targets: readonly string[], flags: OpenFlags): Promise<Site> {
+export async function openTarget(
+  targets: readonly string[],
+  flags: OpenFlags,
+  finding: Finding = {},
+): Promise<Site> {
   const [first = ''] = targets;
-  return targets.some(isAddress) ? openLiveSite(targets, flags) : openOneFolder(first, targets, flags);
+  return targets.some(isAddress)
+    ? openLiveSite(targets, flags, finding)
+    : openOneFolder(first, targets, flags);
 }
 
 function openOneFolder(folder: string, targets: readonly string[], flags: OpenFlags): Promise<Site> {
@@ -57,7 +70,11 @@ function openOneFolder(folder: string, targets: readonly string[], flags: OpenFl
   });
 }
 
-function openLiveSite(targets: readonly string[], flags: OpenFlags): Promise<Site> {
+function openLiveSite(
+  targets: readonly string[],
+  flags: OpenFlags,
+  { progress, interrupted }: Finding,
+): Promise<Site> {
   if (flags.fallback !== undefined || flags.headers !== undefined)
     throw new UsageError(
       `${flags.headers === undefined ? '--fallback' : '--headers'} is for folders: a server answers by itself.`,
@@ -80,5 +97,7 @@ function openLiveSite(targets: readonly string[], flags: OpenFlags): Promise<Sit
     ...(atOnce === undefined ? {} : { atOnce }),
     hosts: allow,
     toolVersion,
+    ...(progress ? { progress } : {}),
+    ...(interrupted ? { signal: interrupted } : {}),
   });
 }

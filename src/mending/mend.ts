@@ -146,6 +146,7 @@ const gone = { why: 'is not there any more' };
 
 /** A file in another encoding would come out changed at places that nobody edits. */
 async function readAsText(site: Site, file: string): Promise<string | { why: string }> {
+  if (/^https?:/i.test(file)) return { why: 'is sent by another host' };
   const content = await site.read(file).catch(() => undefined);
   if (!content) return gone;
   return isUtf8(content) ? content.toString('utf8') : { why: 'is not written in UTF-8' };

@@ -238,6 +238,10 @@ describe('a site at an address', function () {
       expect(findingsOf(run, 'late-connection')[0]?.screens['desk']).to.include({ host });
     }
     expect(other.asked.filter(({ path }) => path === '/spare.jpg')).to.have.length(0);
+    const tried = await yukkuri(['mend', folder, '--try', '--json', '--allow', host, ...desk]);
+    const { left, fixes } = JSON.parse(tried.out) as { left: { why: string }[]; fixes: unknown[] };
+    expect(left.map(({ why }) => why).join()).to.include(`its files belong on ${host}`);
+    expect(fixes).to.deep.equal([]);
   });
 
   it('is patient where a server asks for it, and tells once that none answers', async () => {

@@ -44,5 +44,11 @@ function whyByHand({ kind, places, files }: Fix): string | undefined {
   if (places.every(({ source }) => source === null))
     return 'its elements stand in no file: a script or a frame makes them';
   if (files.some(({ recipe }) => recipe === 'still')) return 'where to cut needs a person’s eye';
+  const elsewhere = files.find(({ name, asked }) => asked !== true && isElsewhere(name));
+  if (elsewhere)
+    return `its files belong on ${new URL(elsewhere.name).host}, where nothing can be put from here`;
   return undefined;
 }
+
+/** Addresses of the site are paths from its root. */
+const isElsewhere = (address: string) => !address.startsWith('/') && URL.canParse(address);

@@ -1,6 +1,7 @@
 import { readFile } from 'node:fs/promises';
 import picomatch from 'picomatch';
 import robotsModule from 'robots-parser';
+import { groupBy } from '../../core/grouping.js';
 import { causeInWords } from '../../core/wording/words.js';
 import { SiteError } from '../errors.js';
 import { readText } from '../read-text.js';
@@ -25,6 +26,15 @@ export interface PageWishes {
   ignoreRobots: boolean;
   /** The path below which links are followed. */
   within: string;
+  /** Once aborted no more pages are asked for. */
+  signal?: AbortSignal | undefined;
+  progress?: FindingProgress | undefined;
+}
+
+/** Told how many addresses are asked for, and each that has answered. */
+export interface FindingProgress {
+  begin(stage: string, total: number): void;
+  step(what?: string): void;
 }
 
 export interface FoundPages {
@@ -68,10 +78,15 @@ export class PageFinder {
     const known = new Set(level);
     let left = 0;
     for (let depth = 0; level.length > 0; depth++) {
+      if (this.wishes.signal?.aborted) break;
       const room = mostPages - this.#pages.size;
       left += Math.max(0, level.length - room);
+      const asked = level.slice(0, Math.max(0, room));
+      this.wishes.progress?.begin('pages', asked.length);
       const links = await Promise.all(
-        level.slice(0, Math.max(0, room)).map((address) => this.#look(address)),
+        asked.map((address) =>
+          this.#look(address).finally(() => this.wishes.progress?.step(new URL(address).pathname)),
+        ),
       );
       if (follow === undefined || depth >= follow) break;
       level = (await this.#allowed(links.flat())).filter((address) => !known.has(address));
@@ -81,7 +96,7 @@ export class PageFinder {
     return {
       pages: this.#counted(),
       redirected: [...this.#redirected].map(([from, to]) => ({ from, to })),
-      problems: this.#problems,
+      problems: toldOnce(this.#problems),
     };
   }
 
@@ -210,4 +225,16 @@ export class PageFinder {
     if (outcome.status !== 200) throw new Error(`answers with ${outcome.status}`);
     return this.received.bodyOf(outcome);
   }
+}
+
+/** What a server fails with on many pages is told once, with how many it cost. */
+function toldOnce(problems: FoundPages['problems']): FoundPages['problems'] {
+  const isServers = (why: string) => /^it (does not answer|answers with (5|429))/.test(why);
+  return [
+    ...groupBy(problems, ({ address, why }) => (isServers(why) ? why : `${why} ${address}`)).values(),
+  ].flatMap((alike) => {
+    const [first] = alike;
+    if (!first || alike.length === 1) return alike;
+    return [{ ...first, why: `${first.why}; so it is with ${alike.length - 1} more` }];
+  });
 }

@@ -8,7 +8,7 @@ import { headerOf, isAnswered, mediaTypeOf, redirectOf, type Answer } from './an
 import { HttpClient } from './client.js';
 import { basicAuthorization, cookiesOf, parseHeaders, readCookies } from './credentials.js';
 import { fileNameOf } from './file-names.js';
-import { PageFinder, type FoundPages } from './find-pages.js';
+import { PageFinder, type FindingProgress, type FoundPages } from './find-pages.js';
 import { isAddress } from './is-address.js';
 import { isNamed, networkOf } from './network.js';
 import { plainAddress } from './page-address.js';
@@ -43,6 +43,9 @@ export interface LiveOptions {
   /** Hosts of inner networks that pages may ask. */
   hosts?: readonly string[];
   toolVersion: string;
+  /** Once aborted no more pages are looked for. */
+  signal?: AbortSignal;
+  progress?: FindingProgress;
 }
 
 export const usualMostPages = 500;
@@ -147,6 +150,8 @@ function wishesOf(addresses: readonly string[], options: LiveOptions) {
     mostPages: options.mostPages ?? usualMostPages,
     ignoreRobots: options.ignoreRobots ?? false,
     within: basePath ?? directory,
+    signal: options.signal,
+    progress: options.progress,
   };
 }
 
