@@ -2,6 +2,7 @@ import { readdir, readFile } from 'node:fs/promises';
 import { expect } from 'chai';
 import { checksDocument } from '../scripts/checks-document.js';
 import { checks } from '../src/core/checks/index.js';
+import { headerCases } from './support/header-cases.js';
 import { runJsonSchema } from '../src/core/run/index.js';
 
 const root = new URL('../', import.meta.url);
@@ -14,9 +15,14 @@ describe('the documents', () => {
 
   it('list every option of the audit', async () => {
     const texts = await Promise.all(
-      ['audit-options', 'outputs', 'configuration/options', 'audit-command', 'price-options'].map((name) =>
-        read(`src/cli/${name}.ts`),
-      ),
+      [
+        'audit-options',
+        'outputs',
+        'configuration/options',
+        'audit-command',
+        'price-options',
+        'target-options',
+      ].map((name) => read(`src/cli/${name}.ts`)),
     );
     const options = texts.join('\n').match(/'--[a-z-]+/g) ?? [];
     expect(options.length).to.be.above(30);
@@ -48,14 +54,20 @@ describe('the documents', () => {
 });
 
 describe('the checks', () => {
-  it('each have a file of their own, an id, and a case in the demo that triggers and one that must not', async () => {
+  it('each have a file of their own, an id, and a case that triggers and one that must not: in the demo, or as a server’s answer', async () => {
     const files = await readdir(new URL('src/core/checks/', root), { recursive: true });
     const { planted, neighbours } = JSON.parse(await read('demo/manifest.json')) as Record<
       string,
       { need: string }[]
     >;
     for (const { id } of checks) {
-      expect(files.filter((file) => file.endsWith(`/${id}.ts`))).to.have.length(1);
+      const [file = '', ...others] = files.filter((each) => each.endsWith(`/${id}.ts`));
+      expect([file === '', others]).to.deep.equal([false, []]);
+      // No folder has answers of a server; these are held in test/core/checks/headers.test.ts.
+      if (file.startsWith('headers/')) {
+        expect(headerCases, id).to.have.property(id);
+        continue;
+      }
       expect(
         planted?.some(({ need }) => need === id),
         `planted: ${id}`,

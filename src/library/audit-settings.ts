@@ -46,6 +46,12 @@ export interface AuditSettings {
   trustTimes?: boolean;
   /** Whether all pages of sites with 200 pages and more are visited too; those are read that visits of their templates explain if left out. */
   everyPage?: boolean;
+  /** Share of visits that come back after a day. */
+  returning?: number;
+  /** URI Templates of hosts that give pictures in any width by their addresses (docs/targets.md). */
+  imageHosts?: readonly string[];
+  /** What is waited for and clicked on before a page is looked at: CSS selectors. */
+  prepare?: { waitFor?: string; click?: readonly string[] };
   /** Findings that are to be left out. */
   exceptions?: readonly ExceptionRule[];
   /** Ends the audit: what is open is finished, and the task throws the signal’s reason. */
@@ -82,6 +88,9 @@ export function auditOptions(settings: AuditSettings): AuditOptions {
     fresh: settings.fresh ?? false,
     trustTimes: settings.trustTimes ?? true,
     everyPage: settings.everyPage ?? false,
+    ...(settings.returning === undefined ? {} : { returning: settings.returning }),
+    ...(settings.imageHosts ? { imageHosts: settings.imageHosts } : {}),
+    ...(settings.prepare ? { prepare: settings.prepare } : {}),
     ...(signal ? { interrupted: signal } : {}),
   };
 }

@@ -278,6 +278,42 @@ describe('a site at an address', function () {
     expect(unknown.err).to.match(/its name is not known|cannot be looked up/);
   });
 
+  it('lets no server fill the memory, and asks of a long sitemap only what it takes', async () => {
+    const bomb = gzipSync(Buffer.alloc(300_000_000));
+    const server = await serve((request, response, path) => {
+      if (path === '/bomb.svg')
+        response.writeHead(200, { 'Content-Type': 'image/svg+xml', 'Content-Encoding': 'gzip' }).end(bomb);
+      else if (path === '/strange.jpg')
+        response.writeHead(200, { 'Content-Type': 'image/jpeg', 'Content-Encoding': 'rot13' }).end('x');
+      else if (path === '/map.txt')
+        response.end(
+          Array.from({ length: 50_000 }, (_, index) => `${server.origin}/p${index % 40_000}`).join('\n'),
+        );
+      else
+        filesAt({
+          '/p0': page(
+            `${header}<img src="/bomb.svg" width="9" height="9" alt="a"><img src="/strange.jpg" width="9" height="9" alt="b">`,
+          ),
+          '/p1': page(header),
+        })(request, response, path);
+    });
+    const run = await auditRun(
+      server.origin,
+      '--sitemap',
+      `${server.origin}/map.txt`,
+      '--most-pages',
+      '2',
+      ...desk,
+    );
+    expect(run.pages.map(({ path }) => path)).to.deep.equal(['/p0', '/p1']);
+    expect(run.incomplete.map(({ why }) => why).join()).to.include('39998 more addresses are not asked');
+    const broken = findingsOf(run, 'does-not-load').flatMap(({ screens }) =>
+      Object.values(screens).map(({ url }) => url),
+    );
+    expect(broken.sort()).to.deep.equal(['/bomb.svg', '/strange.jpg']);
+    expect(server.asked.filter(({ path }) => path.startsWith('/p'))).to.have.length(2);
+  });
+
   it('says what a login page looks like, and refuses what does not fit', async () => {
     const server = await serve(
       filesAt(

@@ -1,3 +1,4 @@
+import type { Draft } from '../judging/check.js';
 import type { Facts } from '../judging/facts.js';
 import type { ImageAnswer } from '../run/answer-types.js';
 import type { Placement } from '../run/types.js';
@@ -47,3 +48,9 @@ export function exampleOf({ answers }: ServerRemark): { url: string; others: num
 /** "/pictures/a.jpg" or "/pictures/a.jpg and 3 more images". */
 export const imagesInWords = (url: string, others: number): string =>
   others === 0 ? url : `${url} and ${others} more ${others === 1 ? 'image' : 'images'}`;
+
+/** A remark as a check tells it: the same on every screen on which one of the images is fetched. */
+export const draftOf = <E>({ placement, screens }: ServerRemark, evidence: E): Draft<E> => ({
+  placement,
+  screens: Object.fromEntries([...screens].map((screen) => [screen, evidence])),
+});

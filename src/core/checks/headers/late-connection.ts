@@ -1,4 +1,4 @@
-import { exampleOf, imagesInWords, senderOf, serverRemarks } from '../../headers/server-remarks.js';
+import { draftOf, exampleOf, imagesInWords, senderOf, serverRemarks } from '../../headers/server-remarks.js';
 import { defineCheck, nothingToPaste, type Draft } from '../../judging/check.js';
 
 type ConnectionEvidence = {
@@ -38,10 +38,7 @@ export const lateConnection = defineCheck<ConnectionEvidence>({
       const { url, others } = exampleOf(remark);
       const { host, origin } = new URL(url);
       const evidence = { url, others, host, origin };
-      return {
-        placement: remark.placement,
-        screens: Object.fromEntries([...remark.screens].map((screen) => [screen, evidence])),
-      };
+      return draftOf(remark, evidence);
     });
   },
   remedy({ screens }) {

@@ -1,5 +1,5 @@
 import { cacheDirectives, cacheLife, durationInWords } from '../../headers/cache-life.js';
-import { exampleOf, imagesInWords, senderOf, serverRemarks } from '../../headers/server-remarks.js';
+import { draftOf, exampleOf, imagesInWords, senderOf, serverRemarks } from '../../headers/server-remarks.js';
 import { defineCheck, nothingToPaste, type Draft } from '../../judging/check.js';
 import { hasHash } from '../../plan/file-names.js';
 import type { ImageAnswer } from '../../run/types.js';
@@ -63,10 +63,7 @@ export const shortCacheLife = defineCheck<LifeEvidence>({
       const answer = remark.answers.get(url);
       const { seconds, told, asks } = answer ? cacheLife(answer) : { seconds: 0, told: false, asks: false };
       const evidence = { url, others, seconds, told, asks, hashed: hasHash(url) };
-      return {
-        placement: remark.placement,
-        screens: Object.fromEntries([...remark.screens].map((screen) => [screen, evidence])),
-      };
+      return draftOf(remark, evidence);
     }),
   remedy({ screens }) {
     const [evidence] = Object.values(screens);

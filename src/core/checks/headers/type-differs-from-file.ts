@@ -1,5 +1,5 @@
 import { imageTypes, isTypeOf, mediaType } from '../../headers/media-types.js';
-import { exampleOf, imagesInWords, senderOf, serverRemarks } from '../../headers/server-remarks.js';
+import { draftOf, exampleOf, imagesInWords, senderOf, serverRemarks } from '../../headers/server-remarks.js';
 import { defineCheck, nothingToPaste, type Draft } from '../../judging/check.js';
 
 type TypeEvidence = {
@@ -42,10 +42,7 @@ export const typeDiffersFromFile = defineCheck<TypeEvidence>({
         type: mediaType(remark.answers.get(url)?.type ?? ''),
         format: formatOf(url),
       };
-      return {
-        placement: remark.placement,
-        screens: Object.fromEntries([...remark.screens].map((screen) => [screen, evidence])),
-      };
+      return draftOf(remark, evidence);
     });
   },
   remedy({ screens }) {

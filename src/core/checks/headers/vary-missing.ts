@@ -1,4 +1,4 @@
-import { exampleOf, imagesInWords, senderOf, serverRemarks } from '../../headers/server-remarks.js';
+import { draftOf, exampleOf, imagesInWords, senderOf, serverRemarks } from '../../headers/server-remarks.js';
 import { defineCheck, nothingToPaste, type Draft } from '../../judging/check.js';
 
 type VaryEvidence = {
@@ -37,10 +37,7 @@ export const varyMissing = defineCheck<VaryEvidence>({
     ).map((remark): Draft<VaryEvidence> => {
       const { url, others } = exampleOf(remark);
       const evidence = { url, others, vary: remark.answers.get(url)?.vary ?? '' };
-      return {
-        placement: remark.placement,
-        screens: Object.fromEntries([...remark.screens].map((screen) => [screen, evidence])),
-      };
+      return draftOf(remark, evidence);
     }),
   remedy: () => nothingToPaste('Send "Vary: Accept" with these images.'),
 });

@@ -1,4 +1,4 @@
-import { imagesInWords, exampleOf, senderOf, serverRemarks } from '../../headers/server-remarks.js';
+import { draftOf, imagesInWords, exampleOf, senderOf, serverRemarks } from '../../headers/server-remarks.js';
 import { defineCheck, nothingToPaste, type Draft } from '../../judging/check.js';
 import { bytesInWords } from '../../wording/words.js';
 
@@ -41,12 +41,7 @@ export const vectorSentUnpacked = defineCheck<UnpackedEvidence>({
       );
       if (bytes - packed < least) return [];
       const evidence = { ...exampleOf(remark), bytes, packed };
-      return [
-        {
-          placement: remark.placement,
-          screens: Object.fromEntries([...remark.screens].map((screen) => [screen, evidence])),
-        },
-      ];
+      return [draftOf(remark, evidence)];
     }),
   remedy: () => nothingToPaste('Let the server pack answers of the type image/svg+xml, as it packs pages.'),
 });
