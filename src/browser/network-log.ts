@@ -24,8 +24,6 @@ interface OpenRequest extends LoggedRequest {
   /** Whether it was asked for in advance, for a page that may come next. */
   inAdvance: boolean;
   fromCache: boolean;
-  /** Bytes of the body on the wire, where not the browser asked for it. */
-  givenBytes: number | undefined;
   /** Whether images or layout may wait for it. */
   awaited: boolean;
   startedMs: number;
@@ -48,6 +46,8 @@ const longestAnswerMs = 3000;
 export class NetworkLog {
   readonly #byId = new Map<string, OpenRequest>();
   readonly #held = new Set<string>();
+  /** Bytes of bodies on the wire, where not the browser asked for them; they may be told before the request is. */
+  readonly #given = new Map<string, number>();
   /** How often scripts asked for each address, whatever its query. */
   readonly #asked = new Map<string, number>();
   #position: Pick<LoggedRequest, 'began' | 'scrollDepth'> = { began: 'first-view', scrollDepth: 0 };
@@ -69,7 +69,6 @@ export class NetworkLog {
         bytes: 0,
         headerBytes: 0,
         receivedBytes: 0,
-        givenBytes: undefined,
         state: 'running',
         inAdvance,
         fromCache: false,
@@ -103,7 +102,8 @@ export class NetworkLog {
     session.on('Network.loadingFinished', ({ requestId, encodedDataLength }) => {
       const request = this.#byId.get(requestId);
       if (!request) return;
-      request.bytes = request.givenBytes ?? Math.max(0, Math.round(encodedDataLength - request.headerBytes));
+      request.bytes =
+        this.#given.get(requestId) ?? Math.max(0, Math.round(encodedDataLength - request.headerBytes));
       request.state = 'finished';
     });
     session.on('Network.loadingFailed', ({ requestId, errorText, blockedReason, canceled }) => {
@@ -162,8 +162,7 @@ export class NetworkLog {
 
   /** Says how many bytes the body of an answer had on the wire that was fetched in the place of the browser. */
   answered(requestId: string, bytes: number): void {
-    const request = this.#byId.get(requestId);
-    if (request) request.givenBytes = bytes;
+    this.#given.set(requestId, bytes);
   }
 
   hold(requestId: string): void {
