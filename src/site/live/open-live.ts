@@ -1,10 +1,8 @@
-import { mkdtemp, rm } from 'node:fs/promises';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
 import { SiteError } from '../errors.js';
 import type { Answers, PageCookie, Site } from '../site.js';
 import { typeOfFile } from '../server.js';
 import { headerOf, isAnswered, mediaTypeOf, redirectOf, type Answer } from './answer.js';
+import { BodyFolder } from './body-folder.js';
 import { HttpClient } from './client.js';
 import { basicAuthorization, cookiesOf, parseHeaders, readCookies } from './credentials.js';
 import { fileNameOf } from './file-names.js';
@@ -57,12 +55,12 @@ export const usualMostPages = 500;
  */
 export async function openLive(targets: readonly string[], options: LiveOptions): Promise<Site> {
   const { addresses, authorization } = readTargets(targets);
-  const folder = await mkdtemp(join(tmpdir(), 'yukkuri-received-'));
+  const folder = new BodyFolder();
   const hosts = options.hosts ?? [];
   let client: HttpClient | undefined;
   const close = async () => {
     await client?.close();
-    await rm(folder, { recursive: true, force: true });
+    folder.remove();
   };
   try {
     const open = (origin: string) =>
@@ -82,7 +80,7 @@ export async function openLive(targets: readonly string[], options: LiveOptions)
     const [first = ''] = addresses;
     client = open(new URL(first).origin);
     if (options.cookies !== undefined) await readCookies(options.cookies, client.jar);
-    const received = new Received(client, folder, userAgentOf(options.toolVersion));
+    const received = new Received(client, folder.path, userAgentOf(options.toolVersion));
     await answersAtAll(received, first);
     const { origin } = new URL(first);
     const found = await new PageFinder(received, origin, wishesOf(addresses, options)).find();

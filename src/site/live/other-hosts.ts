@@ -1,9 +1,7 @@
-import { mkdtemp, rm } from 'node:fs/promises';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
 import type { ServerAnswer } from '../server-answer.js';
 import type { SiteNetwork } from '../site.js';
 import type { Answer } from './answer.js';
+import { BodyFolder } from './body-folder.js';
 import { HttpClient } from './client.js';
 import { isNamed, networkOf } from './network.js';
 import { acceptedBy } from './page-request.js';
@@ -29,7 +27,7 @@ export async function openOtherHosts(
   origin: string,
   { otherHosts, hosts, toolVersion }: { otherHosts: boolean; hosts: readonly string[]; toolVersion: string },
 ): Promise<OtherHosts> {
-  const folder = await mkdtemp(join(tmpdir(), 'yukkuri-received-'));
+  const folder = new BodyFolder();
   const client = new HttpClient({
     origin: '',
     credentials: { headers: {} },
@@ -38,7 +36,7 @@ export async function openOtherHosts(
     pauseMs: 0,
     trustsHost: (url) => isNamed(hosts, url),
   });
-  const received = new Received(client, folder, userAgentOf(toolVersion));
+  const received = new Received(client, folder.path, userAgentOf(toolVersion));
   const network = networkOf(received, { origin, ownToo: false, otherHosts, hosts });
   const answerAt = (address: string): Answer | undefined => {
     const answer = isHttp(address) ? received.known(address) : undefined;
@@ -62,7 +60,7 @@ export async function openOtherHosts(
       isHttp(address) ? received.differsFor(address, accept) : Promise.resolve(undefined),
     async close() {
       await client.close();
-      await rm(folder, { recursive: true, force: true });
+      folder.remove();
     },
   };
 }
