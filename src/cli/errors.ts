@@ -34,11 +34,14 @@ export function reportError(cause: unknown, { err }: Io): ExitCode {
     cause instanceof RunFormatError
   ) {
     err.write(`yukkuri: ${cause.message}\n`);
-    return isOutOfRoom(cause) ? exitCodes.notFinished : exitCodes.wrongUse;
+    return isOutOfRoom(cause) || isUnanswered(cause) ? exitCodes.notFinished : exitCodes.wrongUse;
   }
   err.write(`yukkuri: this is a fault of the program, please report it.\n${describe(cause)}\n`);
   return exitCodes.notFinished;
 }
+
+/** Nor is a server that does not answer. */
+const isUnanswered = (cause: Error) => cause instanceof SiteError && cause.code === 'NO_ANSWER';
 
 /** A full or failing disk is no wrong use. */
 function isOutOfRoom({ cause }: Error): boolean {

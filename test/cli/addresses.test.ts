@@ -173,7 +173,7 @@ describe('a site at an address', function () {
     });
     const closed = await yukkuri(['audit', server.origin, ...desk]);
     expect([closed.code, closed.err]).to.satisfy(
-      ([code, err]: [number, string]) => code === 2 && err.includes('it answers with 401 and is not judged'),
+      ([code, err]: [number, string]) => code === 3 && err.includes('it answers with 401 and is not judged'),
     );
     const folder = await siteOf({
       'jar.txt': `# cookies\n127.0.0.1\tFALSE\t/\tFALSE\t0\tpreview\tsecret-cookie\n`,
@@ -270,7 +270,7 @@ describe('a site at an address', function () {
     const gone = server.origin;
     await servers.splice(0)[0]?.close();
     const none = await yukkuri(['audit', gone, '--follow']);
-    expect(none.code).to.equal(2);
+    expect(none.code).to.equal(3);
     expect(none.err).to.match(
       /^yukkuri: http:\/\/127\.0\.0\.1:\d+\/ does not answer: 127\.0\.0\.1:\d+: it refuses the connection\.$/,
     );

@@ -105,7 +105,7 @@ describe('real hosts', function () {
     try {
       const refused = await yukkuri(['audit', address, ...desk]);
       expect([refused.code, refused.err]).to.satisfy(
-        ([code, err]: [number, string]) => code === 2 && /certificate .*--insecure takes it/.test(err),
+        ([code, err]: [number, string]) => code === 3 && /certificate .*--insecure takes it/.test(err),
       );
       const run = await auditRun(address, '--insecure', '--follow', ...desk);
       expect(run.pages).to.have.length(2);

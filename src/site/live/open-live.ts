@@ -168,7 +168,7 @@ function tellOfLogin({ pages, problems }: FoundPages): void {
 function noPages(first: string, { problems }: FoundPages): SiteError {
   const [problem] = problems;
   return new SiteError(
-    'NO_PAGES',
+    problem ? 'NO_ANSWER' : 'NO_PAGES',
     problem
       ? `There is no page to audit at ${problem.address}: ${problem.why}.`
       : `There is no page to audit at ${first}.`,
