@@ -24,7 +24,7 @@ describe('a browser that dies in mid-run', function () {
   after(removeSites);
 
   // While the first pages are opened, while they are looked at, and later.
-  for (const afterMs of [300, 1100, 1900])
+  for (const afterMs of [300, 1900])
     it(`after ${afterMs} ms is started again, the page is visited once more, and nothing is missing`, async function () {
       if (process.platform !== 'linux') this.skip();
       const folder = await siteOf({
