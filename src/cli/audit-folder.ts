@@ -28,7 +28,7 @@ export async function auditFolder(
   let pictures: ReportPictures | undefined;
   try {
     ({ run } = await audit(site, options, progress));
-    if (flags.cache && !io.interrupted?.aborted) await rememberAudit(site, run);
+    if (flags.cache && site.kind === 'folder' && !io.interrupted?.aborted) await rememberAudit(site, run);
     if (wantsPictures(flags) && !io.interrupted?.aborted)
       pictures = await takeReportPictures(
         site,

@@ -34,7 +34,7 @@ export async function rememberAudit(site: Site, { fixes }: Run): Promise<void> {
     for (const { from, width } of files) {
       const file = site.fileAt(from);
       if (file === undefined) continue;
-      const path = site.kind === 'folder' ? join(site.root, file) : file;
+      const path = join(site.root, file);
       widths.set(path, (widths.get(path) ?? new Set()).add(width));
     }
     const pictures = [...widths].map(([file, own]) => ({ file, widths: [...own].sort((a, b) => a - b) }));

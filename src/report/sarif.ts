@@ -55,7 +55,11 @@ export function runAsSarif(run: Readonly<Run>): string {
           },
         },
         originalUriBaseIds: {
-          [base]: { description: { text: `The folder of the site "${plainText(run.site.name)}".` } },
+          [base]: {
+            description: {
+              text: `${run.site.kind === 'live' ? 'What was received of' : 'The folder of'} the site "${plainText(run.site.name)}".`,
+            },
+          },
         },
         columnKind: 'utf16CodeUnits',
         invocations: [

@@ -47,7 +47,7 @@ export function footer(page: TextPage, run: Readonly<Run>): void {
       ({ host, requests }) => `${plainText(host)} (${requests === 0 ? 'by a socket or worker' : requests})`,
     );
     page.text(
-      `Requests to other hosts were refused: ${listed([...hosts.slice(0, 8), ...moreOf(hosts.length - 8, 'host')])}. Allow them with --other-hosts.`,
+      `Requests to other hosts were refused: ${listed([...hosts.slice(0, 8), ...moreOf(hosts.length - 8, 'host')])}.${run.site.kind === 'live' ? ' Allow one with --allow <host>.' : ' Allow them with --other-hosts.'}`,
     );
     const pages = [...new Set(run.refused.flatMap((each) => each.pages))].sort();
     const named = pages.slice(0, 5).map((path) => plainText(path));
@@ -127,7 +127,7 @@ function leftOut(page: TextPage, { leftOut: all }: Readonly<Run>): void {
 
 function pricing(
   page: TextPage,
-  { pricing: { looks, worthPricing, encoded, economical, left, limited } }: Readonly<Run>,
+  { site, pricing: { looks, worthPricing, encoded, economical, left, limited } }: Readonly<Run>,
 ): void {
   if (worthPricing === 0) return;
   const why = limited
@@ -140,8 +140,13 @@ function pricing(
     `Encoded at equal looks: ${group(encoded)} of ${count(worthPricing, 'picture')}; ${group(economical)} of them ${economical === 1 ? 'is' : 'are'} economical already.${rest}`,
   );
   if (encoded === 0) return;
+  // Of what a server sent no file is left to be weighed.
+  const seeing =
+    site.kind === 'live'
+      ? ''
+      : ' See it for yourself: yukkuri weigh --fix <name behind a title> --picture compared.png';
   page.text(
-    `“Looks the same” means: as like the picture at that width as a plain JPEG of quality ${group(looks)} of it is (--looks). See it for yourself: yukkuri weigh --fix <name behind a title> --picture compared.png`,
+    `“Looks the same” means: as like the picture at that width as a plain JPEG of quality ${group(looks)} of it is (--looks).${seeing}`,
   );
 }
 
