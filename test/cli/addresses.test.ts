@@ -283,6 +283,8 @@ describe('a site at an address', function () {
     const server = await serve((request, response, path) => {
       if (path === '/bomb.svg')
         response.writeHead(200, { 'Content-Type': 'image/svg+xml', 'Content-Encoding': 'gzip' }).end(bomb);
+      else if (path === '/p10')
+        response.setHeader('Content-Type', 'text/html').end(Buffer.alloc(70_000_000, 32));
       else if (path === '/strange.jpg')
         response.writeHead(200, { 'Content-Type': 'image/jpeg', 'Content-Encoding': 'rot13' }).end('x');
       else if (path === '/map.txt')
@@ -302,16 +304,19 @@ describe('a site at an address', function () {
       '--sitemap',
       `${server.origin}/map.txt`,
       '--most-pages',
-      '2',
+      '3',
       ...desk,
     );
     expect(run.pages.map(({ path }) => path)).to.deep.equal(['/p0', '/p1']);
-    expect(run.incomplete.map(({ why }) => why).join()).to.include('39998 more addresses are not asked');
+    expect(run.incomplete.map(({ why }) => why).join()).to.include('39997 more addresses are not asked');
+    expect(run.incomplete.map(({ page: path, why }) => `${path} ${why}`).join()).to.match(
+      /\/p10 .*larger than 60 MB/,
+    );
     const broken = findingsOf(run, 'does-not-load').flatMap(({ screens }) =>
       Object.values(screens).map(({ url }) => url),
     );
     expect(broken.sort()).to.deep.equal(['/bomb.svg', '/strange.jpg']);
-    expect(server.asked.filter(({ path }) => path.startsWith('/p'))).to.have.length(2);
+    expect(server.asked.filter(({ path }) => path.startsWith('/p'))).to.have.length(3);
   });
 
   it('says what a login page looks like, and refuses what does not fit', async () => {

@@ -38,9 +38,8 @@ export interface ClientAnswer {
   protocol: string;
 }
 
-/** No picture and no page that somebody waits for is larger, bytes. */
-const mostWireBytes = 100_000_000;
-const mostBytes = 250_000_000;
+/** The browser can be handed no more at once, bytes: its messages have at most 100 MiB, and bodies grow by a third in them. */
+const mostBytes = 60_000_000;
 /** One answer may take so long, ms. */
 const longestAnswerMs = 30_000;
 /** A host that asks for patience is given so much each time, ms, … */
@@ -169,9 +168,9 @@ async function readLimited(body: AsyncIterable<Buffer> & { destroy(): unknown })
   let size = 0;
   for await (const chunk of body) {
     size += chunk.length;
-    if (size > mostWireBytes) {
+    if (size > mostBytes) {
       body.destroy();
-      throw new Error(`its body is larger than ${mostWireBytes / 1_000_000} MB`);
+      throw new Error(`its body is larger than ${mostBytes / 1_000_000} MB`);
     }
     chunks.push(chunk);
   }
