@@ -16,7 +16,6 @@ export type {
   GivenAnswer,
   NoAnswer,
   PageAccess,
-  PageCookie,
   Preparation,
 } from './page-access.js';
 export type { GateWatch } from './outer-gate.js';

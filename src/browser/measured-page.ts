@@ -8,6 +8,7 @@ import { NetworkLog } from './network-log.js';
 import { inFrame, moved } from './frames.js';
 import { stepsInWords } from './steps-in-words.js';
 import type { PageAccess, Preparation } from './page-access.js';
+import { preparePage } from './prepare-page.js';
 import { RequestGate, type RequestPolicy } from './request-gate.js';
 import type { InPage, Measurement, ObservedPlacement } from './in-page/protocol.js';
 
@@ -28,9 +29,6 @@ const noPatienceMs = 300;
 
 /** A page that sets itself timers without end is let be after so many. */
 const mostTicks = 40;
-
-/** What shows that a page is ready is waited for so long, ms. */
-const mostMsToBeReady = 10_000;
 
 /** Longer transitions are no change of slides. */
 export const mostMotionMs = 1500;
@@ -98,7 +96,7 @@ export class MeasuredPage {
     access: PageAccess,
     onRefused: (url: string) => void,
   ): Promise<MeasuredPage> {
-    if (access.cookies && access.cookies.length > 0) await context.addCookies([...access.cookies]);
+    if (access.cookies && access.cookies.length > 0) await context.addCookies(access.cookies);
     const page = await context.newPage();
     context.on('page', (popup) => void popup.close().catch(() => undefined));
     const session = await context.newCDPSession(page);
@@ -150,18 +148,7 @@ export class MeasuredPage {
     );
     if (errorText) throw new Error(`the document does not load: ${errorText}`);
     await this.staysHere('waiting for the document to be parsed');
-    if (this.prepare) await this.#prepare(this.prepare);
-  }
-
-  /** Waits until the page is ready, and clicks away what visitors click away. */
-  async #prepare({ waitFor, click = [] }: Preparation): Promise<void> {
-    await this.quiet('waiting for style sheets, scripts and fonts');
-    if (waitFor !== undefined && !(await this.call('appears', waitFor, mostMsToBeReady)))
-      this.notReady.push(`nothing matched "${waitFor}" within ${mostMsToBeReady / 1000} s`);
-    for (const selector of click) {
-      await this.call('clickOn', selector);
-      await this.quiet('waiting after a click');
-    }
+    if (this.prepare) this.notReady.push(...(await preparePage(this, this.prepare)));
   }
 
   /** Waits while another document is on its way: this one anew, or one that the page leads to. Of what nothing is heard, nothing comes. */

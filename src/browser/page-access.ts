@@ -1,3 +1,5 @@
+import type { BrowserContext } from 'playwright-core';
+
 /** A request of a page. */
 export interface AskedRequest {
   url: string;
@@ -27,16 +29,6 @@ export interface NoAnswer {
 /** Gives the answer to a request in the place of the network; undefined for those that the browser makes itself. */
 export type AnswerTo = (request: AskedRequest) => Promise<GivenAnswer | NoAnswer> | undefined;
 
-/** A cookie that scripts of a page may read too. */
-export interface PageCookie {
-  name: string;
-  value: string;
-  domain: string;
-  path: string;
-  secure: boolean;
-  httpOnly: boolean;
-}
-
 /** What is done with a page before it is looked at. */
 export interface Preparation {
   /** CSS selector of what shows that the page is ready. */
@@ -52,6 +44,6 @@ export interface PageAccess {
   /** Answers in the place of the network; the browser makes all requests itself if left out. */
   answer?: AnswerTo | undefined;
   /** Cookies that the browser has from the beginning. */
-  cookies?: readonly PageCookie[] | undefined;
+  cookies?: Parameters<BrowserContext['addCookies']>[0] | undefined;
   prepare?: Preparation | undefined;
 }

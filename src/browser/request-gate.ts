@@ -11,12 +11,6 @@ export interface RequestPolicy {
   answer?: AnswerTo | undefined;
 }
 
-interface HeldRequest {
-  url: string;
-  networkId: string | undefined;
-  asked: PausedRequest;
-}
-
 interface PausedRequest extends AskedRequest {
   requestId: string;
   networkId: string | undefined;
@@ -26,7 +20,7 @@ interface PausedRequest extends AskedRequest {
 /** Through which every request of a page goes: images are held until they are let through, other documents are stopped, other hosts refused. */
 export class RequestGate {
   /** Image requests that wait, by the id of their pause. */
-  readonly #held = new Map<string, HeldRequest>();
+  readonly #held = new Map<string, PausedRequest>();
   #holding = true;
 
   constructor(
@@ -61,7 +55,7 @@ export class RequestGate {
       } else if (isDocument && departures.decide({ ...asked, headers: paused.responseHeaders }) === 'stop') {
         void this.#tell('Fetch.failRequest', { requestId, errorReason: 'Aborted' });
       } else if (this.#holding && resourceType === 'Image') {
-        this.#held.set(requestId, { url: request.url, networkId, asked: whole });
+        this.#held.set(requestId, whole);
         if (networkId) log.hold(networkId);
       } else {
         // At the answer to a document it is let through as it came.
@@ -88,7 +82,7 @@ export class RequestGate {
     this.log.release();
     const all = [...this.#held.values()];
     this.#held.clear();
-    await Promise.all(all.map(({ asked }) => this.#letThrough(asked)));
+    await Promise.all(all.map((asked) => this.#letThrough(asked)));
   }
 
   /**
@@ -101,7 +95,7 @@ export class RequestGate {
       this.#held.delete(requestId);
       if (networkId) this.log.release(networkId);
     }
-    await Promise.all(own.map(([, { asked }]) => this.#letThrough(asked)));
+    await Promise.all(own.map(([, asked]) => this.#letThrough(asked)));
     return own.length > 0;
   }
 

@@ -67,6 +67,9 @@ const recipesInWords: Record<FileToMake['recipe'], string> = {
   cropped: 'cropped',
 };
 
+/** Whether nothing is to be made: the host of the pictures gives all files by their addresses. */
+export const isAllAsked = ({ files }: Pick<Fix, 'files'>): boolean => files.every(({ asked }) => asked);
+
 export function fileInWords({ name, asked, bytes, quality, width, format, recipe }: FileToMake): string {
   const setting = quality === null ? recipesInWords[recipe] : `quality ${group(quality)}`;
   const size = format === 'svg' ? '' : `${group(width)} px, `;

@@ -4,6 +4,7 @@ import { bytesInWords, count, percent } from '../core/wording/words.js';
 import {
   amount,
   fileInWords,
+  isAllAsked,
   placeInWords,
   reasonsOf,
   savingsInWords,
@@ -128,7 +129,7 @@ function wholeFix(run: Readonly<Run>, fix: Fix, rank: number): RootContent[] {
     ...(files.length > 0
       ? [
           paragraph(
-            text(fix.files.every(({ asked }) => asked) ? 'Ask for: ' : 'Make: '),
+            text(isAllAsked(fix) ? 'Ask for: ' : 'Make: '),
             ...files,
             ...more(fix.files.length - mostFiles, 'more file'),
           ),

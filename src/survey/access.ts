@@ -29,7 +29,7 @@ export function accessTo(
       watch?.onAnswered(request);
       return network.answer(request);
     },
-    cookies: network.cookies,
+    cookies: network.cookies && [...network.cookies],
     prepare,
   };
 }

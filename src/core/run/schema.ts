@@ -15,6 +15,7 @@ import {
   text,
   whole,
 } from './schema-parts.js';
+import { readTemplatesSchema, sweptTemplatesSchema } from './template-schema.js';
 import type { Run } from './types.js';
 
 const traffic = closed({ downloads: bytes(), bytes: bytes() });
@@ -206,27 +207,8 @@ export const runSchema = closed({
       like: string(),
     }),
   ),
-  sweptTemplates: newerList(
-    closed({
-      pages: whole(),
-      swept: list(text()),
-      checked: list(text()),
-      agrees: boolean().required(),
-    }),
-  ),
-  readTemplates: newerList(
-    closed({
-      example: text(),
-      pages: whole(),
-      read: whole(),
-      learnt: whole(),
-      checked: whole(),
-      compared: whole(),
-      agreed: whole(),
-      alsoVisited: list(closed({ why: text(), pages: whole() })),
-      visitedWhole: string().nullable().defined(),
-    }),
-  ),
+  sweptTemplates: sweptTemplatesSchema,
+  readTemplates: readTemplatesSchema,
   prices: list(
     closed({
       url: text(),

@@ -6,6 +6,7 @@ import type { SlotPlot } from '../../core/reporting/slot-plot.js';
 import {
   amount,
   fileInWords,
+  isAllAsked,
   placeInWords,
   reasonsOf,
   savingsInWords,
@@ -99,8 +100,7 @@ function FixBody({ fix, view }: Shown) {
       {fix.files.length > 0 ? (
         <details>
           <summary>
-            {count(fix.files.length, 'file')}{' '}
-            {fix.files.every(({ asked }) => asked) ? 'that the image host gives' : 'to make'}
+            {count(fix.files.length, 'file')} {isAllAsked(fix) ? 'that the image host gives' : 'to make'}
           </summary>
           <ul>
             {fix.files.map((file) => (

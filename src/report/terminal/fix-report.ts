@@ -3,6 +3,7 @@ import { count, group } from '../../core/wording/words.js';
 import { plainText } from '../plain-text.js';
 import {
   fileInWords,
+  isAllAsked,
   placeInWords,
   reasonsOf,
   savingsInWords,
@@ -43,7 +44,7 @@ export function fixReport(page: TextPage, run: Readonly<Run>, fix: Fix, rank: nu
   if (others !== undefined) field('others', others);
   if (fix.files.length > 0)
     field(
-      fix.files.every(({ asked }) => asked) ? 'ask' : 'make',
+      isAllAsked(fix) ? 'ask' : 'make',
       fix.files.slice(0, mostFiles).map(fileInWords).join(', ') +
         more(fix.files.length - mostFiles, 'more file'),
     );

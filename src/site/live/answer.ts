@@ -34,6 +34,10 @@ export function headerOf({ headers }: Pick<Answer, 'headers'>, name: string): st
 export const mediaTypeOf = (answer: Pick<Answer, 'headers'>): string =>
   (headerOf(answer, 'content-type') ?? '').replace(/;.*$/s, '').trim().toLowerCase();
 
+/** Whether an answer is a page. */
+export const isPage = (answer: Pick<Answer, 'headers'>): boolean =>
+  /^(text\/html|application\/xhtml\+xml)$/.test(mediaTypeOf(answer));
+
 /** The address that a redirect leads to; undefined for every other answer. */
 export function redirectOf({ url, status, headers }: Answer): string | undefined {
   const location = headerOf({ headers }, 'location');

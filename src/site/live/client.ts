@@ -57,8 +57,6 @@ const decoders = {
 /** What is asked of servers, with the patience and the manners that they ask for. */
 export class HttpClient {
   readonly jar = new CookieJar(undefined, { rejectPublicSuffixes: false, looseMode: true });
-  /** How often a host asked to be asked later. */
-  readonly waited = new Map<string, number>();
   readonly #own: Agent;
   readonly #others: Agent;
   readonly #limits = new Map<string, LimitFunction>();
@@ -98,7 +96,6 @@ export class HttpClient {
       }
       const later = attempt < mostRetries ? retryAfter(answer) : undefined;
       if (later === undefined) return answer;
-      this.waited.set(url.host, (this.waited.get(url.host) ?? 0) + 1);
       this.#next.set(url.host, Math.max(this.#next.get(url.host) ?? 0, performance.now() + later));
     }
   }

@@ -1,11 +1,10 @@
 import { readFile } from 'node:fs/promises';
 import picomatch from 'picomatch';
 import robotsModule from 'robots-parser';
-import { groupBy } from '../../core/grouping.js';
 import { causeInWords } from '../../core/wording/words.js';
 import { SiteError } from '../errors.js';
 import { readText } from '../read-text.js';
-import { isAnswered, mediaTypeOf, redirectOf, type Answer } from './answer.js';
+import { isAnswered, isPage, mediaTypeOf, redirectOf, type Answer } from './answer.js';
 import { readLinks } from './links.js';
 import { isNoPage, plainAddress } from './page-address.js';
 import { acceptedBy } from './page-request.js';
@@ -47,6 +46,7 @@ export interface FoundPages {
 
 /** Its types tell of a module of the other form. */
 const robotsParser = robotsModule as unknown as typeof robotsModule.default;
+type Robots = ReturnType<typeof robotsParser>;
 
 const headers = { accept: acceptedBy.document };
 const mostSitemaps = 200;
@@ -54,6 +54,9 @@ const mostSitemaps = 200;
 /** Finds the pages of a site at an address: those that are named, those of a sitemap, those that links lead to. */
 export class PageFinder {
   readonly #problems: FoundPages['problems'] = [];
+  /** Addresses by what their server fails with. */
+  readonly #failures = new Map<string, string[]>();
+  #robots: Promise<Robots | undefined> | undefined;
   readonly #redirected = new Map<string, string>();
   readonly #pages = new Map<string, Answer>();
   readonly #canonical = new Map<string, string>();
@@ -96,7 +99,7 @@ export class PageFinder {
     return {
       pages: this.#counted(),
       redirected: [...this.#redirected].map(([from, to]) => ({ from, to })),
-      problems: toldOnce(this.#problems),
+      problems: [...this.#problems, ...[...this.#failures].map(toldOnce)],
     };
   }
 
@@ -104,19 +107,26 @@ export class PageFinder {
     this.#problems.push({ address, why });
   }
 
+  /** What a server fails with on many pages is told once. */
+  #failed(address: string, why: string): void {
+    this.#failures.set(why, [...(this.#failures.get(why) ?? []), address]);
+  }
+
   /** Asks for a page, and gives the links that it has. */
   async #look(address: string): Promise<string[]> {
     const isOwn = (url: string) => url.startsWith(`${this.origin}/`);
     const outcome = await this.received.follow(address, headers, isOwn);
     if (!isAnswered(outcome)) {
-      this.#note(address, `it does not answer: ${outcome.failure}`);
+      this.#failed(address, `it does not answer: ${outcome.failure}`);
       return [];
     }
     const elsewhere = redirectOf(outcome);
     if (elsewhere !== undefined) this.#note(address, `it leads to ${elsewhere}, which is of another site`);
-    else if (outcome.status >= 400)
-      this.#note(address, `it answers with ${outcome.status} and is not judged`);
-    else if (!/^(text\/html|application\/xhtml\+xml)$/.test(mediaTypeOf(outcome))) {
+    else if (outcome.status >= 400) {
+      const why = `it answers with ${outcome.status} and is not judged`;
+      if (outcome.status >= 500 || outcome.status === 429) this.#failed(address, why);
+      else this.#note(address, why);
+    } else if (!isPage(outcome)) {
       if (this.wishes.starts.includes(address))
         this.#note(address, `it is no page but ${mediaTypeOf(outcome) || 'of no type'}`);
     } else return this.#take(address, await this.#asFolder(outcome));
@@ -151,13 +161,17 @@ export class PageFinder {
   async #allowed(addresses: readonly string[]): Promise<string[]> {
     const sorted = [...new Set(addresses)].sort();
     if (this.wishes.ignoreRobots || sorted.length === 0) return sorted;
-    const place = `${this.origin}/robots.txt`;
-    const outcome = await this.received.follow(place, {}, (url) => url.startsWith(`${this.origin}/`));
-    if (!isAnswered(outcome) || outcome.status !== 200) return sorted;
-    const robots = robotsParser(place, readText(await this.received.bodyOf(outcome)));
-    const allowed = sorted.filter((address) => robots.isDisallowed(address, 'yukkuri') !== true);
+    const robots = await (this.#robots ??= this.#readRobots());
+    const allowed = sorted.filter((address) => robots?.isDisallowed(address, 'yukkuri') !== true);
     this.#forbidden += sorted.length - allowed.length;
     return allowed;
+  }
+
+  async #readRobots(): Promise<Robots | undefined> {
+    const place = `${this.origin}/robots.txt`;
+    const outcome = await this.received.follow(place, {}, (url) => url.startsWith(`${this.origin}/`));
+    if (!isAnswered(outcome) || outcome.status !== 200) return undefined;
+    return robotsParser(place, readText(await this.received.bodyOf(outcome)));
   }
 
   #tellOfLeft(left: number): void {
@@ -227,14 +241,8 @@ export class PageFinder {
   }
 }
 
-/** What a server fails with on many pages is told once, with how many it cost. */
-function toldOnce(problems: FoundPages['problems']): FoundPages['problems'] {
-  const isServers = (why: string) => /^it (does not answer|answers with (5|429))/.test(why);
-  return [
-    ...groupBy(problems, ({ address, why }) => (isServers(why) ? why : `${why} ${address}`)).values(),
-  ].flatMap((alike) => {
-    const [first] = alike;
-    if (!first || alike.length === 1) return alike;
-    return [{ ...first, why: `${first.why}; so it is with ${alike.length - 1} more` }];
-  });
+/** With how many more pages it cost. */
+function toldOnce([why, addresses]: [string, string[]]): FoundPages['problems'][number] {
+  const more = addresses.length - 1;
+  return { address: addresses[0] ?? '', why: more === 0 ? why : `${why}; so it is with ${more} more` };
 }

@@ -1,5 +1,6 @@
 import type { SiteNetwork } from '../site.js';
 import { isAnswered } from './answer.js';
+import { isAddress } from './is-address.js';
 import { isInnerHost } from './reachable.js';
 import { acceptedBy } from './page-request.js';
 import type { Received } from './received.js';
@@ -20,8 +21,6 @@ export const isNamed = (
   { host, hostname }: Pick<URL, 'host' | 'hostname'>,
 ): boolean => hosts.includes(host) || hosts.includes(hostname);
 
-const isHttp = (url: string) => /^https?:/i.test(url);
-
 /** Who answers a page, and what it may ask for. */
 export function networkOf(received: Received, rules: NetworkRules): SiteNetwork {
   const { origin, ownToo, otherHosts, hosts } = rules;
@@ -32,9 +31,9 @@ export function networkOf(received: Received, rules: NetworkRules): SiteNetwork 
     allows: (url) =>
       /^(data|blob|about):/.test(url) ||
       trusts(url) ||
-      (otherHosts && isHttp(url) && URL.canParse(url) && !isInnerHost(new URL(url).hostname)),
+      (otherHosts && isAddress(url) && URL.canParse(url) && !isInnerHost(new URL(url).hostname)),
     allowsUnseen: (url) => trusts(url) || trusts(url.replace(/^ws/, 'http')),
-    covers: (url) => isHttp(url) && (ownToo || !isOwn(url)),
+    covers: (url) => isAddress(url) && (ownToo || !isOwn(url)),
     async answer({ url, method, headers, body, resource }) {
       const accept =
         resource === 'Document'

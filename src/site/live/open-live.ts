@@ -1,7 +1,7 @@
 import { SiteError } from '../errors.js';
 import type { Answers, PageCookie, Site } from '../site.js';
 import { typeOfFile } from '../server.js';
-import { headerOf, isAnswered, mediaTypeOf, redirectOf, type Answer } from './answer.js';
+import { headerOf, isAnswered, isPage, redirectOf, type Answer } from './answer.js';
 import { BodyFolder } from './body-folder.js';
 import { HttpClient } from './client.js';
 import { basicAuthorization, cookiesOf, parseHeaders, readCookies } from './credentials.js';
@@ -11,7 +11,7 @@ import { isAddress } from './is-address.js';
 import { isNamed, networkOf } from './network.js';
 import { plainAddress } from './page-address.js';
 import { acceptedBy } from './page-request.js';
-import { Received, userAgentOf, withoutFragment } from './received.js';
+import { Received, userAgentOf } from './received.js';
 
 export interface LiveOptions {
   /** Path below which the site lies, beginning and ending in "/". */
@@ -55,34 +55,27 @@ export const usualMostPages = 500;
  */
 export async function openLive(targets: readonly string[], options: LiveOptions): Promise<Site> {
   const { addresses, authorization } = readTargets(targets);
+  const { hosts = [], insecure = false, atOnce = 6, pauseMs = 0 } = options;
+  const [first = ''] = addresses;
+  const { origin } = new URL(first);
+  const signIn = authorization === undefined ? {} : { authorization };
+  const client = new HttpClient({
+    origin,
+    credentials: { headers: { ...signIn, ...parseHeaders(options.headers ?? []) } },
+    insecure,
+    atOnce,
+    pauseMs,
+    trustsHost: (url) => isNamed(hosts, url),
+  });
   const folder = new BodyFolder();
-  const hosts = options.hosts ?? [];
-  let client: HttpClient | undefined;
   const close = async () => {
-    await client?.close();
+    await client.close();
     folder.remove();
   };
   try {
-    const open = (origin: string) =>
-      new HttpClient({
-        origin,
-        credentials: {
-          headers: {
-            ...(authorization === undefined ? {} : { authorization }),
-            ...parseHeaders(options.headers ?? []),
-          },
-        },
-        insecure: options.insecure ?? false,
-        atOnce: options.atOnce ?? 6,
-        pauseMs: options.pauseMs ?? 0,
-        trustsHost: (url) => isNamed(hosts, url),
-      });
-    const [first = ''] = addresses;
-    client = open(new URL(first).origin);
     if (options.cookies !== undefined) await readCookies(options.cookies, client.jar);
     const received = new Received(client, folder.path, userAgentOf(options.toolVersion));
     await answersAtAll(received, first);
-    const { origin } = new URL(first);
     const found = await new PageFinder(received, origin, wishesOf(addresses, options)).find();
     tellOfLogin(found);
     if (found.pages.length === 0) throw noPages(first, found);
@@ -202,10 +195,7 @@ function liveSite(received: Received, { origin, found, hosts, basePath, cookies,
     return name;
   };
   const pages = found.pages.map((page) => ({ path: shorten(page.url), file: nameOf(page) }));
-  const answerAt = (path: string) => {
-    const answer = received.known(whole(path));
-    return answer && answer.status < 300 ? answer : undefined;
-  };
+  const answerAt = (path: string) => received.contentAt(whole(path));
   const network = { ...networkOf(received, { origin, ownToo: true, otherHosts: true, hosts }), cookies };
   const mayAsk = (url: string) =>
     isAddress(url) && network.allows(url) && (isOwn(url) || received.hosts.has(new URL(url).host));
@@ -220,10 +210,7 @@ function liveSite(received: Received, { origin, found, hosts, basePath, cookies,
     get names() {
       return received.addresses.filter((each) => isOwn(each) && answerAt(each)).map(shorten);
     },
-    async ask(addresses) {
-      const all = [...new Set([...addresses].map((each) => withoutFragment(whole(each))))].filter(mayAsk);
-      await Promise.all(all.map((url) => received.follow(url, { accept: acceptedBy.image }, mayAsk)));
-    },
+    ask: (addresses) => received.askForImages([...addresses].map(whole), mayAsk),
     fileAt: (path) => {
       const answer = answerAt(path);
       return answer && nameOf(answer);
@@ -259,5 +246,3 @@ function liveAnswers(received: Received, whole: (path: string) => string): Answe
   };
   return { to, given: to };
 }
-
-const isPage = (answer: Answer) => /^(text\/html|application\/xhtml\+xml)$/.test(mediaTypeOf(answer));

@@ -1,10 +1,9 @@
 import type { ServerAnswer } from '../server-answer.js';
 import type { SiteNetwork } from '../site.js';
-import type { Answer } from './answer.js';
 import { BodyFolder } from './body-folder.js';
 import { HttpClient } from './client.js';
+import { isAddress } from './is-address.js';
 import { isNamed, networkOf } from './network.js';
-import { acceptedBy } from './page-request.js';
 import { Received, userAgentOf } from './received.js';
 
 /** Hosts that the pages of a folder ask beside it, and what they answered. */
@@ -19,8 +18,6 @@ export interface OtherHosts {
   differsFor(address: string, accept: string): Promise<boolean | undefined>;
   close(): Promise<void>;
 }
-
-const isHttp = (address: string) => /^https?:/i.test(address);
 
 /** @param origin of the folder's own server, which the browser asks itself */
 export async function openOtherHosts(
@@ -38,26 +35,21 @@ export async function openOtherHosts(
   });
   const received = new Received(client, folder.path, userAgentOf(toolVersion));
   const network = networkOf(received, { origin, ownToo: false, otherHosts, hosts });
-  const answerAt = (address: string): Answer | undefined => {
-    const answer = isHttp(address) ? received.known(address) : undefined;
-    return answer && answer.status < 300 ? answer : undefined;
-  };
-  const mayAsk = (url: string) => isHttp(url) && network.allows(url) && received.hosts.has(new URL(url).host);
+  const answerAt = (address: string) => (isAddress(address) ? received.contentAt(address) : undefined);
+  const mayAsk = (url: string) =>
+    isAddress(url) && network.allows(url) && received.hosts.has(new URL(url).host);
   return {
     network,
-    async ask(addresses) {
-      const all = [...new Set(addresses)].filter(mayAsk);
-      await Promise.all(all.map((url) => received.follow(url, { accept: acceptedBy.image }, mayAsk)));
-    },
+    ask: (addresses) => received.askForImages(addresses, mayAsk),
     fileAt: (address) => answerAt(address) && address,
     read: (file) => {
       const answer = answerAt(file);
       return answer && received.bodyOf(answer);
     },
     hashOf: (file) => answerAt(file)?.hash,
-    answerTo: (address) => (isHttp(address) ? received.serverAnswer(address) : undefined),
+    answerTo: (address) => (isAddress(address) ? received.serverAnswer(address) : undefined),
     differsFor: (address, accept) =>
-      isHttp(address) ? received.differsFor(address, accept) : Promise.resolve(undefined),
+      isAddress(address) ? received.differsFor(address, accept) : Promise.resolve(undefined),
     async close() {
       await client.close();
       folder.remove();

@@ -76,6 +76,18 @@ export class Received {
     return last && redirectOf(last) === undefined ? last : undefined;
   }
 
+  /** The content behind an address; undefined where none is known, or an error came in its place. */
+  contentAt(address: string): Answer | undefined {
+    const answer = this.known(address);
+    return answer && answer.status < 300 ? answer : undefined;
+  }
+
+  /** Asks for addresses as a page asks for images, and for those that they lead to. */
+  async askForImages(addresses: Iterable<string>, mayAsk: (url: string) => boolean): Promise<void> {
+    const all = [...new Set([...addresses].map(withoutFragment))].filter(mayAsk);
+    await Promise.all(all.map((url) => this.follow(url, { accept: acceptedBy.image }, mayAsk)));
+  }
+
   /** The answers on the way from an address to the one that it leads to, as far as they were asked for. */
   chain(address: string): Answer[] {
     const answers: Answer[] = [];

@@ -1,0 +1,27 @@
+import { boolean, string } from 'yup';
+import { closed, list, newerList, text, whole } from './schema-parts.js';
+
+/** Skeletons of which only some pages were swept. */
+export const sweptTemplatesSchema = newerList(
+  closed({
+    pages: whole(),
+    swept: list(text()),
+    checked: list(text()),
+    agrees: boolean().required(),
+  }),
+);
+
+/** Templates of a large site, of which some pages were read. */
+export const readTemplatesSchema = newerList(
+  closed({
+    example: text(),
+    pages: whole(),
+    read: whole(),
+    learnt: whole(),
+    checked: whole(),
+    compared: whole(),
+    agreed: whole(),
+    alsoVisited: list(closed({ why: text(), pages: whole() })),
+    visitedWhole: string().nullable().defined(),
+  }),
+);
