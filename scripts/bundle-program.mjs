@@ -52,7 +52,12 @@ function writeLicences(root, inputs) {
 export async function bundleProgram(root) {
   const { metafile } = await build({
     absWorkingDir: root,
-    entryPoints: { yukkuri: 'src/cli/bin.ts', 'measure-worker': 'src/images/measure-worker.ts' },
+    entryPoints: {
+      yukkuri: 'src/cli/bin.ts',
+      // What the program does, without the process around it: tests run it within their own.
+      main: 'src/cli/main.ts',
+      'measure-worker': 'src/images/measure-worker.ts',
+    },
     outdir: 'dist/program',
     bundle: true,
     splitting: true,

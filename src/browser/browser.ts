@@ -1,7 +1,6 @@
 import { createRequire } from 'node:module';
 import type * as playwright from 'playwright-core';
 import type { Browser as Driver, BrowserContext } from 'playwright-core';
-import type { Screen } from '../core/run/index.js';
 import { BrowserError } from './errors.js';
 import { whileRunning } from './in-context.js';
 import {
@@ -55,6 +54,8 @@ const switches = [
 ];
 
 export interface ContextWishes {
+  /** Whether it is for a screen that is touched. */
+  touch?: boolean;
   /** Whether pages may run scripts; they may if left out. */
   scripts?: boolean;
   /** Told all that is asked for in this context, whoever asks. */
@@ -138,10 +139,10 @@ export class Browser {
   }
 
   /**
-   * A fresh context, its cache empty, on a screen, behind a gate of its own. The caller closes it.
+   * A fresh context, its cache empty, behind a gate of its own. The caller closes it, and gives each of its tabs a window.
    * @throws {BrowserError} when the browser does not start, or dies meanwhile
    */
-  async context(screen: Screen, { scripts = true, watch }: ContextWishes = {}): Promise<BrowserContext> {
+  async context({ touch = false, scripts = true, watch }: ContextWishes = {}): Promise<BrowserContext> {
     const driver = await this.#started();
     this.#open.set(driver, (this.#open.get(driver) ?? 0) + 1);
     this.#renewWhenDue(driver);
@@ -149,10 +150,8 @@ export class Browser {
     try {
       const context = await whileRunning(driver, () =>
         driver.newContext({
-          viewport: { width: screen.width, height: screen.height },
-          deviceScaleFactor: screen.density,
-          isMobile: screen.touch,
-          hasTouch: screen.touch,
+          viewport: null,
+          hasTouch: touch,
           javaScriptEnabled: scripts,
           serviceWorkers: 'block',
           acceptDownloads: false,

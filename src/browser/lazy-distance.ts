@@ -1,10 +1,11 @@
 import type { Page } from 'playwright-core';
 import type { Browser } from './browser.js';
 import { inContext } from './in-context.js';
+import { PageWindow, type WindowShape } from './page-window.js';
 
 /** Never asked of any host: the page and its images are answered here. */
 const origin = 'http://lazy-distance.invalid';
-const window = { name: 'probe', width: 1000, height: 800, density: 1, touch: false, share: 0 };
+const shape: WindowShape = { width: 1000, height: 800, density: 1, touch: false };
 /** Images stand so far apart below the fold at first, then so far apart where the last of them was asked for, CSS px. */
 const [coarse, fine] = [250, 50];
 /** So far down they stand, CSS px. */
@@ -24,7 +25,7 @@ export const usualLazyDistance = 3000;
 function probePage(distances: readonly number[]): string {
   const images = distances.map(
     (distance) =>
-      `<img src="/${distance}" loading="lazy" width="1" height="1" style="position:absolute;left:0;top:${window.height + distance}px">`,
+      `<img src="/${distance}" loading="lazy" width="1" height="1" style="position:absolute;left:0;top:${shape.height + distance}px">`,
   );
   return `<!doctype html><title>probe</title><body style="margin:0;position:relative;height:${2 * deepest}px">${images.join('')}`;
 }
@@ -61,9 +62,10 @@ const everyFrom = (first: number, last: number, step: number) =>
  * @throws {Error} when the page cannot be looked at, or says something else each time
  */
 export async function measureLazyDistance(browser: Browser): Promise<number> {
-  const context = await browser.context(window);
+  const context = await browser.context();
   return inContext(context, async () => {
     const page = await context.newPage();
+    await PageWindow.open(await context.newCDPSession(page), shape);
     const said: number[] = [];
     for (let tries = 0; tries < mostTries; tries++) {
       const about = await probe(page, everyFrom(coarse, deepest, coarse));

@@ -8,6 +8,7 @@ import { NetworkLog } from './network-log.js';
 import { inFrame, moved } from './frames.js';
 import { stepsInWords } from './steps-in-words.js';
 import type { PageAccess, Preparation } from './page-access.js';
+import { PageWindow, type WindowShape } from './page-window.js';
 import { preparePage } from './prepare-page.js';
 import { RequestGate, type RequestPolicy } from './request-gate.js';
 import type { InPage, Measurement, ObservedPlacement } from './in-page/protocol.js';
@@ -46,6 +47,13 @@ interface FrameTree {
   childFrames?: FrameTree[];
 }
 
+/** What a tab is opened for. */
+export interface TabOrder extends PageAccess {
+  screen: WindowShape;
+  /** All that is done with it, ms. */
+  limitMs: number;
+}
+
 /** One tab with its own protocol session, our script in a world of its own, and a deadline for everything. */
 export class MeasuredPage {
   readonly log: NetworkLog;
@@ -62,6 +70,7 @@ export class MeasuredPage {
   private constructor(
     readonly page: Page,
     readonly session: CDPSession,
+    private readonly window: PageWindow,
     readonly limitMs: number,
     readonly mainFrame: string,
     policy: RequestPolicy,
@@ -92,21 +101,29 @@ export class MeasuredPage {
   /** Opens a tab whose image requests are held. Everything done with it must end within the limit. */
   static async open(
     context: BrowserContext,
-    limitMs: number,
-    access: PageAccess,
+    order: TabOrder,
     onRefused: (url: string) => void,
   ): Promise<MeasuredPage> {
-    if (access.cookies && access.cookies.length > 0) await context.addCookies(access.cookies);
+    const { limitMs, cookies = [] } = order;
+    if (cookies.length > 0) await context.addCookies(cookies);
     const page = await context.newPage();
     context.on('page', (popup) => void popup.close().catch(() => undefined));
     const session = await context.newCDPSession(page);
     const { frameTree } = await session.send('Page.getFrameTree');
     const policy = {
-      allows: (url: string) => access.allows(url),
-      answer: access.answer,
+      allows: (url: string) => order.allows(url),
+      answer: order.answer,
       onRefused,
     };
-    const measured = new MeasuredPage(page, session, limitMs, frameTree.frame.id, policy, access.prepare);
+    const measured = new MeasuredPage(
+      page,
+      session,
+      await PageWindow.open(session, order.screen),
+      limitMs,
+      frameTree.frame.id,
+      policy,
+      order.prepare,
+    );
     await Promise.all([
       session.send('Network.enable'),
       session.send('Page.enable'),
@@ -249,22 +266,16 @@ export class MeasuredPage {
   async picture(): Promise<Buffer> {
     const { data } = await this.within(
       'taking a picture of the page',
-      this.session.send('Page.captureScreenshot', { format: 'png', optimizeForSpeed: true }),
+      this.window.drawnWhole(() =>
+        this.session.send('Page.captureScreenshot', { format: 'png', optimizeForSpeed: true }),
+      ),
     );
     return Buffer.from(data, 'base64');
   }
 
   /** Gives the window another size, CSS px; the next look at the page lays it out anew. */
   async resize(width: number, height: number): Promise<void> {
-    await this.within(
-      'resizing the window',
-      this.session.send('Emulation.setDeviceMetricsOverride', {
-        width,
-        height,
-        deviceScaleFactor: 1,
-        mobile: false,
-      }),
-    );
+    await this.within('resizing the window', this.window.resize(width, height));
   }
 
   /** Lets the held images through. */

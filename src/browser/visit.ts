@@ -86,11 +86,11 @@ export async function visit(browser: Browser, order: VisitOrder): Promise<VisitR
     refused: [],
     incomplete: [],
   };
-  const context = await browser.context(order.screen, { watch: order.watch });
+  const context = await browser.context({ touch: order.screen.touch, watch: order.watch });
   let page: MeasuredPage | undefined;
   try {
     await inContext(context, async () => {
-      page = await MeasuredPage.open(context, order.limitMs, order, (url) => record.refused.push(url));
+      page = await MeasuredPage.open(context, order, (url) => record.refused.push(url));
       await seeWhole(page, order, record);
     });
   } catch (cause) {

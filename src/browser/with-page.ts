@@ -1,13 +1,9 @@
-import type { Screen } from '../core/run/index.js';
 import type { Browser } from './browser.js';
 import type { GateWatch } from './outer-gate.js';
 import { inContext } from './in-context.js';
-import { MeasuredPage } from './measured-page.js';
-import type { PageAccess } from './page-access.js';
+import { MeasuredPage, type TabOrder } from './measured-page.js';
 
-export interface PageOrder extends PageAccess {
-  limitMs: number;
-  screen: Screen;
+export interface PageOrder extends TabOrder {
   /** Whether pages may run scripts; they may if left out. */
   scripts?: boolean;
   /** Told all that is asked for. */
@@ -23,12 +19,13 @@ export async function withPage<Result>(
   order: PageOrder,
   work: (page: MeasuredPage) => Promise<Result>,
 ): Promise<Result> {
-  const context = await browser.context(order.screen, {
+  const context = await browser.context({
+    touch: order.screen.touch,
     scripts: order.scripts ?? true,
     watch: order.watch,
   });
   return inContext(context, async () => {
-    const page = await MeasuredPage.open(context, order.limitMs, order, () => undefined);
+    const page = await MeasuredPage.open(context, order, () => undefined);
     return work(page);
   });
 }

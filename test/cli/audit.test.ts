@@ -1,6 +1,15 @@
 import { expect } from 'chai';
 import sharp from 'sharp';
-import { auditRun, findingsOf, page, photo, removeSites, siteOf, yukkuri } from '../support/program.js';
+import {
+  auditRun,
+  findingsOf,
+  page,
+  photo,
+  removeSites,
+  siteOf,
+  yukkuri,
+  yukkuriProcess,
+} from '../support/program.js';
 import { sharedAudit } from '../support/shared-audit.js';
 
 describe('yukkuri audit', function () {
@@ -338,7 +347,7 @@ describe('the report', function () {
     );
     const folder = await siteOf({ ...pages, 'big.jpg': await photo(1600, 1200) });
     for (const columns of [80, 140]) {
-      const { out, code } = await yukkuri(
+      const { out, code } = await yukkuriProcess(
         ['audit', folder, '--limit', '3', '--encode', 'none', '--screen', 'desk=1200x800@1'],
         {
           COLUMNS: String(columns),

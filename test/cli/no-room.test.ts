@@ -2,7 +2,7 @@ import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { expect } from 'chai';
 import { execa } from 'execa';
-import { page, photo, removeSites, siteOf, yukkuri } from '../support/program.js';
+import { page, photo, removeSites, siteOf, yukkuri, yukkuriProcess } from '../support/program.js';
 
 const program = fileURLToPath(new URL('../../dist/program/yukkuri.js', import.meta.url));
 const desk = ['--screen', 'desk=1000x800@1'];
@@ -36,7 +36,7 @@ describe('where there is no room', function () {
   });
 
   it('for temporary files, the program says so and ends', async () => {
-    const { code, err } = await yukkuri(['audit', folder, ...desk], { TMPDIR: '/dev/null/none' });
+    const { code, err } = await yukkuriProcess(['audit', folder, ...desk], { TMPDIR: '/dev/null/none' });
     expect(code).to.equal(3);
     expect(err).to.match(/No temporary folder can be made in "\/dev\/null\/none".*TMPDIR/);
     expect(err).not.to.match(/\n\s+at /);
@@ -44,7 +44,7 @@ describe('where there is no room', function () {
 
   it('for a cache, all is measured as ever', async () => {
     const usual = await yukkuri(['audit', folder, ...desk, '--fresh']);
-    const without = await yukkuri(['audit', folder, ...desk], {
+    const without = await yukkuriProcess(['audit', folder, ...desk], {
       HOME: '/dev/null',
       XDG_CACHE_HOME: join('/dev/null', 'cache'),
     });

@@ -2,7 +2,7 @@ import { expect } from 'chai';
 import { parse } from 'yaml';
 import { parseBytes } from '../../src/cli/configuration/bytes.js';
 import { firstConfiguration } from '../../src/cli/configuration/suggest.js';
-import { yukkuri } from '../support/program.js';
+import { yukkuriProcess } from '../support/program.js';
 
 describe('options', function () {
   this.timeout(60_000);
@@ -23,7 +23,7 @@ describe('options', function () {
       [['--baseline', 'none.json'], '"none.json" is no run of this version'],
     ];
     for (const [args, said] of wrong) {
-      const { code, err } = await yukkuri(['audit', 'test', ...args]);
+      const { code, err } = await yukkuriProcess(['audit', 'test', ...args]);
       expect(code, args.join(' ')).to.equal(2);
       expect(err).to.include(said);
       expect(err).to.not.match(/NaN|cast from|type, but/);
@@ -31,10 +31,10 @@ describe('options', function () {
   });
 
   it('are completed in shells', async () => {
-    expect((await yukkuri(['completion', 'bash'])).out).to.include('complete -F');
-    expect((await yukkuri(['complete', '--', 'rep'])).out).to.match(/^report\t/);
-    expect((await yukkuri(['complete', '--', 'audit', '--mark'])).out).to.match(/^--markdown\t/);
-    expect((await yukkuri(['completion', 'tcsh'])).code).to.equal(2);
+    expect((await yukkuriProcess(['completion', 'bash'])).out).to.include('complete -F');
+    expect((await yukkuriProcess(['complete', '--', 'rep'])).out).to.match(/^report\t/);
+    expect((await yukkuriProcess(['complete', '--', 'audit', '--mark'])).out).to.match(/^--markdown\t/);
+    expect((await yukkuriProcess(['completion', 'tcsh'])).code).to.equal(2);
   });
 
   it('of bytes may be written as people write them', () => {

@@ -2,7 +2,7 @@ import { access, chmod, mkdir, readFile, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { expect } from 'chai';
-import { page, removeSites, siteOf, yukkuri } from '../support/program.js';
+import { page, removeSites, siteOf, yukkuriProcess } from '../support/program.js';
 
 const packaged = fileURLToPath(
   new URL('../../node_modules/@sparticuz/chromium/package.json', import.meta.url),
@@ -23,7 +23,7 @@ describe('a program that lies where the browser would be unpacked', function () 
     await writeFile(join(planted, 'complete'), '');
     await writeFile(join(planted, 'chromium'), `#!/bin/sh\ntouch "${marker}"\n`, { mode: 0o755 });
     await chmod(folder, mode);
-    const { code } = await yukkuri(
+    const { code } = await yukkuriProcess(
       ['audit', await siteOf({ 'index.html': page('<p>x') }), '--screen', 'desk=1000x800@1'],
       { HOME: '/dev/null', XDG_CACHE_HOME: '/dev/null/none', TMPDIR: temporary },
     );

@@ -4,6 +4,8 @@ import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { execa } from 'execa';
 import sharp from 'sharp';
+import type { Io } from '../../src/cli/io.js';
+import type * as Program from '../../src/cli/main.js';
 import { readRun, type Finding, type Run } from '../../src/core/run/index.js';
 
 const program = fileURLToPath(new URL('../../dist/program/yukkuri.js', import.meta.url));
@@ -14,8 +16,29 @@ export interface Outcome {
   err: string;
 }
 
-/** Runs the built program. Colours are off unless asked for. */
-export async function yukkuri(
+/** What the built program does, without the process around it. */
+const built = import(fileURLToPath(new URL('../../dist/program/main.js', import.meta.url))) as Promise<
+  typeof Program
+>;
+
+/**
+ * Runs the built program, without colours, in the process of the test: to start one for each run takes longer than most runs themselves.
+ */
+export async function yukkuri(args: string[]): Promise<Outcome> {
+  const { main } = await built;
+  const texts = { out: '', err: '' };
+  const output = (name: keyof typeof texts): Io['out'] => ({
+    write: (text) => void (texts[name] += text),
+    isTerminal: false,
+    columns: 100,
+  });
+  const environment = { ...process.env, NO_COLOR: '1' };
+  const code = await main(args, { out: output('out'), err: output('err'), environment });
+  return { code, out: texts.out.trimEnd(), err: texts.err.trimEnd() };
+}
+
+/** Runs the built program as a process of its own. Colours are off unless asked for. */
+export async function yukkuriProcess(
   args: string[],
   environment: Record<string, string> = {},
   folder?: string,
