@@ -102,11 +102,15 @@ const mostLookedAt = 50_000_000;
 
 async function alphaOf(
   content: Buffer,
-  { hasAlpha, format, pages = 1, width = 0, height = 0 }: Metadata,
+  { hasAlpha, format, depth, pages = 1, width = 0, height = 0 }: Metadata,
 ): Promise<AlphaUse> {
   if (!hasAlpha) return 'none';
   if (format === 'svg' || pages > 1 || width * height > mostLookedAt) return 'used';
-  const { isOpaque } = await openPicture(content).stats();
+  const picture = openPicture(content);
+  const isOpaque =
+    depth === 'uchar'
+      ? (await picture.extractChannel('alpha').raw().toBuffer()).every((value) => value === 255)
+      : (await picture.stats()).isOpaque;
   return isOpaque ? 'unused' : 'used';
 }
 

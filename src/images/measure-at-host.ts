@@ -68,12 +68,12 @@ async function measureLooks(
   const content = await host.ask({ width, quality: whole, ...plain });
   const { height } = await readImageFacts('', content);
   const here = { ...order, width, height, widths: [width], quality: null, lossless: false, ownSize: false };
-  const measured = await measurePicture(content, here, (pixels, { format, quality, ...more }, options) =>
+  const encode: typeof encodeHere = (pixels, { format, quality, ...more }, options) =>
     // What sets the likeness to reach is made here, as for every other picture.
     format === 'jpeg' || quality === null || !lossy.has(format)
       ? encodeHere(pixels, { format, quality, ...more }, options)
-      : host.ask({ width, quality, ...inFormat(format, order) }),
-  );
+      : host.ask({ width, quality, ...inFormat(format, order) });
+  const measured = await measurePicture(content, here, encode, false);
   if (width === Math.max(...order.widths)) result.content = measured.content;
   for (const [format, points] of Object.entries(measured.formats)) {
     const [point] = points;

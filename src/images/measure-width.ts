@@ -3,10 +3,13 @@ import { standardQuality, usualLooks } from '../core/bytes/probe-plan.js';
 import {
   equalLooks,
   nextQuality,
+  sampleOf,
+  startAfter,
   type LossyFormat,
   type PictureContent,
   type Pixels,
   type QualityTry,
+  type SearchStart,
 } from '../core/likeness/index.js';
 import type { PricePoint } from '../core/run/index.js';
 import type { encode, Recipe } from './encode.js';
@@ -19,6 +22,8 @@ export interface Measuring {
   kind: PictureContent;
   result: Measured;
   encode: typeof encode;
+  /** Whether the encoder takes any pixels, samples of a picture too. */
+  samples: boolean;
 }
 
 /** Adds what the picture weighs at the width of these pixels. */
@@ -38,6 +43,8 @@ export async function measureWidth(pixels: Pixels, measuring: Measuring): Promis
   const looks = order.lossless && kind === 'between' ? Math.max(order.looks, betweenLooks) : order.looks;
   const quality = standardQuality(order, width, looks);
   const { target, standard } = await likenessToReach(original, quality, encode);
+  const whole = { original, target };
+  const sample = measuring.samples ? await sampled(pixels, quality, encode) : undefined;
   // What lossy formats make of drawings is not offered, so it need not be known.
   const wanted = new Set([order.format, ...(kind === 'graphic' ? [] : order.formats)]);
   // A JPEG has no transparency; it still sets the likeness that the others must reach.
@@ -45,12 +52,23 @@ export async function measureWidth(pixels: Pixels, measuring: Measuring): Promis
     add('jpeg', { width, bytes: standard.length, quality, decibels: toDecimals(target, 2) });
   for (const format of ['webp', 'avif'] as const) {
     if (!wanted.has(format)) continue;
-    const point = await search(original, format, target, measuring);
+    const point = await search(format, whole, sample, encode);
     const before = result.formats[format]?.at(-1);
     // Between graphic and photo both ways of storing are tried; the smaller one counts.
     if (before?.width !== width) add(format, point);
     else if (point.bytes < before.bytes) result.formats[format]?.splice(-1, 1, point);
   }
+}
+
+async function sampled(
+  pixels: Pixels,
+  quality: number,
+  encode: Measuring['encode'],
+): Promise<Searched | undefined> {
+  const sample = sampleOf(pixels);
+  if (!sample) return undefined;
+  const original = new Original(sample);
+  return { original, target: (await likenessToReach(original, quality, encode)).target };
 }
 
 /** The JPEG quality that stands for equal looks of pictures between drawing and photograph, unless a higher one is asked for. */
@@ -113,28 +131,56 @@ export async function likenessToReach(
   return { target: await original.decibels(standards), standard: standards[0] };
 }
 
+/** A picture as far as qualities are looked for with it, and the likeness that its encodes must reach, dB. */
+interface Searched {
+  original: Original;
+  target: number;
+}
+
+/**
+ * Finds the quality of equal looks, first with a sample of the picture, then, from there on, with the whole: what is told was made of the
+ * whole, with as few encodes of it as can be.
+ */
 async function search(
-  original: Original,
   format: LossyFormat,
-  target: number,
-  { encode }: Measuring,
+  whole: Searched,
+  sample: Searched | undefined,
+  encode: Measuring['encode'],
 ): Promise<PricePoint> {
-  const { pixels } = original;
-  const tries: QualityTry[] = [];
-  const attempt = async (quality: number): Promise<QualityTry> => {
-    const encoded = await encode(pixels, { format, quality });
-    const made = { quality, bytes: encoded.length, decibels: await original.decibels([encoded]) };
-    tries.push(made);
-    return made;
-  };
-  for (;;) {
-    const quality = nextQuality(format, pixels.width, tries, target);
-    if (quality === undefined) break;
-    await attempt(quality);
-  }
-  const { width } = pixels;
-  const { quality, bytes: atTarget } = equalLooks(format, width, tries, target);
+  const { width } = whole.original.pixels;
+  const { target } = whole;
+  const start =
+    sample && startAfter(format, width, await triesOf(format, width, sample, encode), sample.target);
+  const tries = await triesOf(format, width, whole, encode, start);
+  const { quality, bytes: atTarget } = equalLooks(format, width, tries, target, start);
   // Whoever makes the file with this quality gets these bytes: they are promised, so they are made.
-  const { bytes, decibels } = tries.find((each) => each.quality === quality) ?? (await attempt(quality));
+  const { bytes, decibels } =
+    tries.find((each) => each.quality === quality) ?? (await attempt(format, quality, whole, encode));
   return { width, bytes, atTarget, quality, decibels: toDecimals(decibels, 2) };
+}
+
+/** The encodes that a search makes of a picture or of a sample of one. */
+async function triesOf(
+  format: LossyFormat,
+  width: number,
+  searched: Searched,
+  encode: Measuring['encode'],
+  start?: SearchStart,
+): Promise<QualityTry[]> {
+  const tries: QualityTry[] = [];
+  for (;;) {
+    const quality = nextQuality(format, width, tries, searched.target, start);
+    if (quality === undefined) return tries;
+    tries.push(await attempt(format, quality, searched, encode));
+  }
+}
+
+async function attempt(
+  format: LossyFormat,
+  quality: number,
+  { original }: Searched,
+  encode: Measuring['encode'],
+): Promise<QualityTry> {
+  const encoded = await encode(original.pixels, { format, quality });
+  return { quality, bytes: encoded.length, decibels: await original.decibels([encoded]) };
 }

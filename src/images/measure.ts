@@ -19,13 +19,15 @@ const smallestSide = 16;
 
 /**
  * Measures by real encodes what a picture weighs at several widths, at equal looks.
- * @param encode stands for the encoder where its calls are to be watched
+ * @param encode stands for the encoder where its calls are to be watched, or another one makes the files
+ * @param samples whether it takes any pixels; one that knows the picture only makes it whole
  * @throws {Error} when the picture does not decode, or an encoder takes too long
  */
 export async function measurePicture(
   content: Buffer,
   order: MeasureOrder,
   encode: typeof encodePixels = encodePixels,
+  samples = true,
 ): Promise<Measured> {
   if (order.format === 'svg') return measureVector(content, order);
   if (order.frames > 1) return measureAnimation(content, order);
@@ -36,7 +38,8 @@ export async function measurePicture(
   const kind = await kindOf(source, order);
   const result: Measured = { content: kind, alike: [], formats: {}, notes: [] };
   // Each from the file itself: whoever makes one of them gets the very bytes that were measured.
-  for (const width of widths) await measureWidth(await source.at(width), { order, kind, result, encode });
+  for (const width of widths)
+    await measureWidth(await source.at(width), { order, kind, result, encode, samples });
   result.alike.reverse();
   for (const points of Object.values(result.formats)) points.reverse();
   if (order.ownSize && order.width * order.height <= mostProbedPixels)

@@ -1,11 +1,13 @@
 import { expect } from 'chai';
 import sharp from 'sharp';
-import { encode } from 'bmp-ts';
+import { encode as encodeBitmap } from 'bmp-ts';
 import { cleanVector } from '../../dist/src/images/clean-vector.js';
+import { encode } from '../../dist/src/images/encode.js';
 import { measureOrder, measurePicture, readImageFacts } from '../../dist/src/images/index.js';
 import { Original } from '../../dist/src/images/likeness.js';
 import type { Pixels } from '../../dist/src/core/likeness/index.js';
 import { photo } from '../support/program.js';
+import { ridges } from '../support/varied-pictures.js';
 
 async function measure(content: Buffer, widths: number[], formats = ['avif', 'webp']) {
   const file = await readImageFacts('/a', content);
@@ -36,6 +38,34 @@ describe('measuring pictures', function () {
     const jpeg = await pixels.clone().jpeg({ quality: 92, progressive: true }).toBuffer();
     expect(alike[0]?.bytes).to.be.closeTo(jpeg.length, jpeg.length * 0.02);
     expect(formats['jpeg']?.[0]?.quality).to.equal(73);
+  });
+
+  it('looks for the quality with a sample first, and says of the whole what it is', async () => {
+    // One with something everywhere, and one whose sample says little of it: noise in a corner, no more.
+    const busyCorner = sharp({ create: { width: 1300, height: 900, channels: 3, background: '#5a7d9a' } })
+      .composite([{ input: await photo(260, 180, 100), left: 1040, top: 0 }])
+      .jpeg({ quality: 95 });
+    for (const [content, spares] of [
+      [await ridges(1400, 934, 95), true],
+      [await busyCorner.toBuffer(), false],
+    ] as const) {
+      const file = await readImageFacts('/a', content);
+      const order = measureOrder(file, { widths: [1200], looks: 73, formats: ['avif'], drawings: [] });
+      let whole = 0;
+      const watched: typeof encode = (pixels, recipe, options) => {
+        if (recipe.format === 'avif' && pixels.width === 1200) whole++;
+        return encode(pixels, recipe, options);
+      };
+      const { formats } = await measurePicture(content, order, watched);
+      const sampled = formats['avif']?.[0];
+      const encodes = whole;
+      const exact = (await measurePicture(content, order, watched, false)).formats['avif']?.[0];
+      if (spares) expect(encodes).to.be.below(whole - encodes);
+      else expect(encodes).to.be.at.most(4);
+      // What a JPEG of the whole has is what must be reached.
+      expect(sampled?.decibels).to.be.closeTo(formats['jpeg']?.[0]?.decibels ?? 0, 0.4);
+      expect(sampled?.atTarget).to.be.closeTo(exact?.atTarget ?? 0, 0.06 * (exact?.atTarget ?? 0));
+    }
   });
 
   it('stores drawings without loss only', async () => {
@@ -158,7 +188,12 @@ describe('measuring pictures', function () {
   it('weighs bitmaps and still GIFs as what could stand in their place', async () => {
     const photograph = await photo(400, 300);
     const { data, info } = await sharp(photograph).ensureAlpha().raw().toBuffer({ resolveWithObject: true });
-    const bitmap = encode({ data: data.swap32(), width: info.width, height: info.height, bitPP: 24 }).data;
+    const bitmap = encodeBitmap({
+      data: data.swap32(),
+      width: info.width,
+      height: info.height,
+      bitPP: 24,
+    }).data;
     const asPhoto = await measure(bitmap, [200], ['avif', 'jpeg']);
     expect(asPhoto.content).to.equal('photo');
     // Three bytes a px in rows of whole words, behind 54 bytes of header.

@@ -8,10 +8,13 @@ export { hasAlphaChannel, lumaOf, peakSignalToNoise, type Pixels } from './luma.
 export {
   equalLooks,
   nextQuality,
+  startAfter,
   type EqualLooks,
   type LossyFormat,
   type QualityTry,
+  type SearchStart,
 } from './quality-search.js';
+export { sampleOf } from './sample.js';
 export {
   structuralSimilarity,
   toDecibels,

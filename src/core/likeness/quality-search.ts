@@ -22,12 +22,31 @@ const starts: Record<LossyFormat, readonly { width: number; quality: number; slo
   ],
 };
 
+const usualGrowth = 0.22;
+/** About one step of quality: so near to the target one more encode of the whole tells nothing that anybody would see, dB. */
+const besideTarget = 0.15;
+/** Encodes of a part of a picture that differ by less, dB, tell little of how the bytes of the whole grow. */
+const farEnough = 0.3;
+
 /** Below these nobody would call anything the same, whatever a mean over the picture says. */
 const lowest: Record<LossyFormat, number> = { webp: 40, avif: 25 };
 const highest = 98;
 const clamp = (format: LossyFormat, quality: number) => Math.min(highest, Math.max(lowest[format], quality));
 
-function startFor(format: LossyFormat, width: number): { quality: number; slope: number } {
+/** What is known of a picture before it is encoded. */
+export interface SearchStart {
+  /** The quality to try first. */
+  quality: number;
+  /** How much likeness one step of quality gives, dB. */
+  slope: number;
+  /** How the bytes grow with likeness where only one encode tells: per dB, natural logarithm. */
+  growth: number;
+  /** The search ends with an encode that is so near to the target, dB; with the nearest quality if left out. */
+  enough?: number;
+}
+
+/** What is known of pictures of a width in general. */
+function startFor(format: LossyFormat, width: number): SearchStart {
   const [first, second, third] = starts[format];
   if (!first || !second || !third) throw new RangeError(`No start is known for ${format}.`);
   const [low, high] = width < second.width ? [first, second] : [second, third];
@@ -35,6 +54,24 @@ function startFor(format: LossyFormat, width: number): { quality: number; slope:
   return {
     quality: Math.round(low.quality + part * (high.quality - low.quality)),
     slope: low.slope + part * (high.slope - low.slope),
+    growth: usualGrowth,
+  };
+}
+
+/** What the encodes of a part of a picture tell of the whole. */
+export function startAfter(
+  format: LossyFormat,
+  width: number,
+  tries: readonly QualityTry[],
+  target: number,
+): SearchStart {
+  const usual = startFor(format, width);
+  const [a, b] = around(tries, target);
+  return {
+    quality: Math.round(clamp(format, qualityAt(tries, target, usual.slope))),
+    slope: slopeOf(a, b, usual.slope),
+    growth: growthOf(a, b, usual.growth, farEnough),
+    enough: besideTarget,
   };
 }
 
@@ -42,20 +79,24 @@ function startFor(format: LossyFormat, width: number): { quality: number; slope:
  * The quality to try next, or undefined when the neighbours of the target are known well enough.
  * @param tries the encodes made so far for this picture, width and format
  * @param target likeness to reach, dB
+ * @param start what is known beforehand; what is usual at this width if left out
  */
 export function nextQuality(
   format: LossyFormat,
   width: number,
   tries: readonly QualityTry[],
   target: number,
+  { quality: start, slope, enough = 0 }: SearchStart = startFor(format, width),
 ): number | undefined {
-  const { quality: start, slope } = startFor(format, width);
   if (tries.length === 0) return start;
   const near = tries.some(({ decibels }) => Math.abs(decibels - target) <= nearEnough);
   const bracketed =
     tries.some(({ decibels }) => decibels >= target) && tries.some(({ decibels }) => decibels < target);
+  if (tries.some(({ decibels }) => Math.abs(decibels - target) <= enough)) return undefined;
   if (tries.length >= (near ? usualTries : bracketed ? mostTries : searchTries)) return undefined;
-  const wanted = Math.round(clamp(format, qualityAt(tries, target, slope)));
+  // What begins far from the target was misled by what was known beforehand.
+  const likely = near ? slope : startFor(format, width).slope;
+  const wanted = Math.round(clamp(format, qualityAt(tries, target, likely)));
   return tries.some(({ quality }) => quality === wanted) ? undefined : wanted;
 }
 
@@ -81,10 +122,20 @@ function around(tries: readonly QualityTry[], target: number): [QualityTry, Qual
 
 function qualityAt(tries: readonly QualityTry[], target: number, usualSlope: number): number {
   const [a, b] = around(tries, target);
+  return a.quality + (target - a.decibels) / slopeOf(a, b, usualSlope);
+}
+
+function slopeOf(a: QualityTry, b: QualityTry | undefined, usual: number): number {
   const measured = b && b.quality !== a.quality ? (b.decibels - a.decibels) / (b.quality - a.quality) : 0;
   // Two tries side by side say little of the slope: the encoder's own steps are uneven.
-  const slope = measured > usualSlope / 4 ? measured : usualSlope;
-  return a.quality + (target - a.decibels) / slope;
+  return measured > usual / 4 ? measured : usual;
+}
+
+function growthOf(a: QualityTry, b: QualityTry | undefined, usual: number, least = 0.01): number {
+  if (!b || Math.abs(b.decibels - a.decibels) <= least) return usual;
+  const growth = Math.log(b.bytes / a.bytes) / (b.decibels - a.decibels);
+  // Encoders that pay more bytes for less likeness would lead astray.
+  return growth > 0 && growth < 1 ? growth : usual;
 }
 
 export interface EqualLooks {
@@ -96,9 +147,6 @@ export interface EqualLooks {
   decibels: number;
 }
 
-/** How the bytes grow with likeness where only one encode tells: per dB, natural logarithm. */
-const usualGrowth = 0.22;
-
 /**
  * What the encode weighs that looks as much like the original as the target says. Between two tries the logarithm of the bytes is
  * straight over the dB.
@@ -109,15 +157,15 @@ export function equalLooks(
   width: number,
   tries: readonly QualityTry[],
   target: number,
+  start: SearchStart = startFor(format, width),
 ): EqualLooks {
   const [a, b] = around(tries, target);
-  const growth =
-    b && Math.abs(b.decibels - a.decibels) > 0.01
-      ? Math.log(b.bytes / a.bytes) / (b.decibels - a.decibels)
-      : usualGrowth;
-  // Encoders that pay more bytes for less likeness would lead astray: then the usual growth is taken.
-  const sane = growth > 0 && growth < 1 ? growth : usualGrowth;
-  const quality = Math.round(clamp(format, qualityAt(tries, target, startFor(format, width).slope)));
+  const growth = growthOf(a, b, start.growth);
+  const best = [...tries].sort((x, y) => Math.abs(x.decibels - target) - Math.abs(y.decibels - target))[0];
+  const quality =
+    best && Math.abs(best.decibels - target) <= (start.enough ?? 0)
+      ? best.quality
+      : Math.round(clamp(format, qualityAt(tries, target, start.slope)));
   // Beyond the tries it is said of the outermost one, but for what rounds to it.
   const [least, most] = [
     Math.min(...tries.map(({ decibels }) => decibels)) - nearEnough,
@@ -127,7 +175,7 @@ export function equalLooks(
   const nearest = [...tries].sort((x, y) => Math.abs(x.quality - quality) - Math.abs(y.quality - quality))[0];
   return {
     quality,
-    bytes: Math.max(1, Math.round(a.bytes * Math.exp(sane * (within - a.decibels)))),
+    bytes: Math.max(1, Math.round(a.bytes * Math.exp(growth * (within - a.decibels)))),
     decibels: nearest?.decibels ?? a.decibels,
   };
 }

@@ -3,6 +3,7 @@ import fc from 'fast-check';
 import {
   equalLooks,
   nextQuality,
+  startAfter,
   type LossyFormat,
   type QualityTry,
 } from '../../../src/core/likeness/index.js';
@@ -41,6 +42,29 @@ describe('the search for the quality that looks the same', () => {
   it('makes one encode where the first fits at once', () => {
     const { tries } = searchOn('webp', 320, 80 / 8, straight);
     expect(tries.map(({ quality }) => quality)).to.deep.equal([80]);
+  });
+
+  it('goes on with the whole where a part of a picture has led it, and ends beside the target', () => {
+    // The part says 76; of the whole each quality gives a tenth of a dB more than of the part.
+    const part = [72, 80].map((quality) => ({ quality, ...straight(quality) }));
+    const start = startAfter('avif', 1600, part, 9.5);
+    expect(start).to.include({ quality: 76, slope: 1 / 8 });
+    expect(start.growth).to.be.closeTo(0.2, 0.001);
+    const whole = (quality: number): QualityTry => ({
+      quality,
+      bytes: 50_000,
+      decibels: straight(quality).decibels + 0.1,
+    });
+    expect(nextQuality('avif', 1600, [], 9.5, start)).to.equal(76);
+    expect(nextQuality('avif', 1600, [whole(76)], 9.5, start)).to.equal(undefined);
+    const found = equalLooks('avif', 1600, [whole(76)], 9.5, start);
+    expect(found.quality).to.equal(76);
+    // A tenth of a dB too much: 50,000 · e^(−0.2 · 0.1) = 49,010.
+    expect(found.bytes).to.be.closeTo(49_010, 30);
+    // Off by 0.3 dB the whole is encoded once more, two steps of quality lower: 0.3 · 8 = 2.4.
+    expect(nextQuality('avif', 1600, [{ ...whole(76), decibels: 9.8 }], 9.5, start)).to.equal(74);
+    // Off by 1 dB the part has misled it: so wide a picture usually gives a tenth of a dB for each step.
+    expect(nextQuality('avif', 1600, [{ ...whole(76), decibels: 10.5 }], 9.5, start)).to.equal(66);
   });
 
   it('ends, stays within the scale, and comes near wherever the target lies', () => {
