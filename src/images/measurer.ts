@@ -55,6 +55,8 @@ export class Measurer {
       runtime: 'child_process',
       serialization: 'advanced',
       env: { ...(process.env as Record<string, string>), ...environment },
+      // What loads modules in this process need not do so in the others: they run what is built.
+      execArgv: [],
       filename: new URL('./measure-worker.js', import.meta.url).href,
       minThreads: 1,
       maxThreads: Math.min(4, availableParallelism()),

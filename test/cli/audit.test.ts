@@ -217,12 +217,12 @@ describe('yukkuri audit', function () {
       'good.html': page('<img src="a.jpg" width="40" height="30" alt="">'),
       'a.jpg': await photo(40, 30),
     });
-    const run = await auditRun(folder, '--screen', 'only=800x600@1', '--page-limit', '8');
+    const run = await auditRun(folder, '--screen', 'only=800x600@1', '--page-limit', '5');
     expect(run.incomplete.map(({ page: path, screen }) => `${path} ${screen}`)).to.deep.equal([
       '/later.html only',
       '/loop.html only',
     ]);
-    expect(run.incomplete[1]?.why).to.match(/did not settle within 8 s/);
+    expect(run.incomplete[1]?.why).to.match(/did not settle within 5 s/);
     expect(run.placements.filter(({ page: path }) => path === '/good.html')).to.have.length(1);
   });
 
