@@ -1,9 +1,9 @@
-import type { Run } from '../core/run/index.js';
+import { shorten, type Run } from '../core/run/index.js';
 import { asJsonLine } from './as-json.js';
 
 /**
  * The run as JSON text, piece by piece: a run of thousands of pages is longer than a string may be. Each element of a list stands on a line of
- * its own, so that `runFromLines` can read it the same way. The same run gives the same bytes. Control characters are escaped by JSON
+ * its own, so that `runFromLines` can read it the same way; in long lists those that are like another one as what is different. The same run gives the same bytes. Control characters are escaped by JSON
  * itself.
  */
 export function* runInPieces(run: Readonly<Run>): Generator<string> {
@@ -16,8 +16,8 @@ export function* runInPieces(run: Readonly<Run>): Generator<string> {
       continue;
     }
     yield `${JSON.stringify(name)}: [\n`;
-    for (const [at, element] of value.entries())
-      yield `${asJsonLine(element)}${at < value.length - 1 ? ',' : ''}\n`;
+    let left = value.length;
+    for (const element of shorten(name, value)) yield `${asJsonLine(element)}${--left > 0 ? ',' : ''}\n`;
     yield `]${end}`;
   }
   yield '}\n';

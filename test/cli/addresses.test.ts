@@ -6,16 +6,7 @@ import { expect } from 'chai';
 import sharp from 'sharp';
 import { readRun, type Run } from '../../src/core/run/index.js';
 import { filesAt, serverThat, type TestServer } from '../support/odd-server.js';
-import {
-  auditRun,
-  findingsOf,
-  page,
-  photo,
-  removeSites,
-  siteOf,
-  yukkuri,
-  yukkuriProcess,
-} from '../support/program.js';
+import { auditRun, findingsOf, page, photo, removeSites, siteOf, yukkuri } from '../support/program.js';
 
 const desk = ['--screen', 'desk=1000x800@1', '--encode', 'none'];
 const link = (...paths: string[]) => paths.map((path) => `<a href="${path}">x</a>`).join('');
@@ -190,7 +181,7 @@ describe('a site at an address', function () {
     const cache = await mkdtemp(join(tmpdir(), 'yukkuri-secret-'));
     const file = join(folder, 'run.json');
     const html = join(folder, 'report.html');
-    const { code, out, err } = await yukkuriProcess(
+    const { code, out, err } = await yukkuri(
       [
         ...[
           'audit',

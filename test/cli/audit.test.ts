@@ -1,3 +1,4 @@
+import { join } from 'node:path';
 import { expect } from 'chai';
 import sharp from 'sharp';
 import {
@@ -346,14 +347,14 @@ describe('the report', function () {
       ]),
     );
     const folder = await siteOf({ ...pages, 'big.jpg': await photo(1600, 1200) });
+    const saved = join(folder, 'run.json');
+    const audited = ['audit', folder, '--encode', 'none', '--screen', 'desk=1200x800@1', '--json', saved];
+    expect((await yukkuri(audited)).code).to.equal(0);
     for (const columns of [80, 140]) {
-      const { out, code } = await yukkuriProcess(
-        ['audit', folder, '--limit', '3', '--encode', 'none', '--screen', 'desk=1200x800@1'],
-        {
-          COLUMNS: String(columns),
-          NO_COLOR: '',
-        },
-      );
+      const { out, code } = await yukkuriProcess(['report', saved, '--limit', '3'], {
+        COLUMNS: String(columns),
+        NO_COLOR: '',
+      });
       expect(code).to.equal(0);
       const widest = Math.max(...out.split('\n').map((line) => line.length));
       expect(widest).to.be.at.most(columns);

@@ -1,15 +1,6 @@
 import { expect } from 'chai';
 import sharp from 'sharp';
-import {
-  auditRun,
-  findingsOf,
-  page,
-  photo,
-  removeSites,
-  siteOf,
-  yukkuri,
-  yukkuriProcess,
-} from '../support/program.js';
+import { auditRun, findingsOf, page, photo, removeSites, siteOf, yukkuri } from '../support/program.js';
 
 const ladder = async (...widths: number[]) =>
   Object.fromEntries(
@@ -51,7 +42,7 @@ describe('yukkuri sizes', function () {
       ),
       ...(await ladder(400)),
     });
-    const { out } = await yukkuriProcess(['sizes', folder, '--match', '.a'], { COLUMNS: '80' });
+    const { out } = await yukkuri(['sizes', folder, '--match', '.a'], { COLUMNS: '80' });
     expect(out.match(/^index\.html/gm)).to.have.length(1);
     expect(out).to.contain('sizes="50vw"');
     expect(Math.max(...out.split('\n').map((line) => line.length))).to.be.at.most(80);

@@ -2,7 +2,7 @@ import { mkdir, readFile, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { expect } from 'chai';
 import type { Run } from '../../src/core/run/index.js';
-import { page, photo, removeSites, siteOf, yukkuri, yukkuriProcess } from '../support/program.js';
+import { page, photo, removeSites, siteOf, yukkuri } from '../support/program.js';
 
 describe('a configuration', function () {
   this.timeout(180_000);
@@ -35,11 +35,7 @@ limits:
       'site/a.jpg': await photo(300, 200),
     });
     // It holds in the folders below its own.
-    outcome = await yukkuriProcess(
-      ['audit', '../../site', '--json', 'run.json'],
-      {},
-      join(work, 'deep/below'),
-    );
+    outcome = await yukkuri(['audit', '../../site', '--json', 'run.json'], {}, join(work, 'deep/below'));
     run = JSON.parse(await readFile(join(work, 'deep/below/run.json'), 'utf8')) as Run;
   });
 
@@ -90,7 +86,7 @@ limits:
 
   it('counts only what is new or worse where there is a baseline', async () => {
     const baseline = join(work, 'deep/below/run.json');
-    const same = await yukkuriProcess(['audit', 'site', '--baseline', baseline], {}, work);
+    const same = await yukkuri(['audit', 'site', '--baseline', baseline], {}, work);
     expect(same.code, same.out).to.equal(0);
     expect(same.out).to.include('0 findings appeared, 0 got worse');
     await writeFile(
@@ -98,7 +94,7 @@ limits:
       page('<p>a</p><img src="/a.jpg" alt="four"><img src="/none.jpg" width="9" height="9" alt="five">'),
     );
     const later = join(work, 'later.json');
-    const worse = await yukkuriProcess(['audit', 'site', '--baseline', baseline, '--json', later], {}, work);
+    const worse = await yukkuri(['audit', 'site', '--baseline', baseline, '--json', later], {}, work);
     expect(worse.code).to.equal(1);
     expect(worse.out).to.include('1 finding appeared').and.to.include('does-not-load');
     const compared = await yukkuri(['compare', baseline, later, '--json']);
@@ -122,7 +118,7 @@ limits:
        export default { looks: 'high', lok: 1, screens: { a: { width: 1.5, heigth: 2 } },
          limits: [{ page: '/', checks: { 'no-dimension': most } }], leave: [{ check: 'upscale', until: 'soon' }] };`,
     );
-    const { code, err } = await yukkuriProcess(['audit', 'site', '--config', file], {}, work);
+    const { code, err } = await yukkuri(['audit', 'site', '--config', file], {}, work);
     expect(code).to.equal(2);
     for (const mistake of [
       'looks: must be a number; it is "high"',
@@ -136,7 +132,7 @@ limits:
       'leave[0].until: must be a day, such as 2026-12-31',
     ])
       expect(err).to.include(mistake);
-    const none = await yukkuriProcess(['audit', 'site', '--config', 'none.json'], {}, work);
+    const none = await yukkuri(['audit', 'site', '--config', 'none.json'], {}, work);
     expect(none.code).to.equal(2);
     expect(none.err).to.include('none.json');
   });
@@ -144,9 +140,9 @@ limits:
   it('is written by init from what the folder holds, and never over another', async () => {
     const fresh = join(work, 'fresh');
     await mkdir(fresh);
-    const made = await yukkuriProcess(['init', '../site'], {}, fresh);
+    const made = await yukkuri(['init', '../site'], {}, fresh);
     expect(made.code, made.err).to.equal(0);
-    const { code, out } = await yukkuriProcess(
+    const { code, out } = await yukkuri(
       ['audit', '../site', '--page', '/', '--encode', 'none', '--json'],
       {},
       fresh,
@@ -158,7 +154,7 @@ limits:
       'laptop',
       'desktop',
     ]);
-    const again = await yukkuriProcess(['init'], {}, fresh);
+    const again = await yukkuri(['init'], {}, fresh);
     expect(again.code).to.equal(2);
     expect(again.err).to.include('is there already');
   });

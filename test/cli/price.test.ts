@@ -2,16 +2,7 @@ import { join } from 'node:path';
 import { expect } from 'chai';
 import sharp from 'sharp';
 import { ridges } from '../support/varied-pictures.js';
-import {
-  auditRun,
-  findingsOf,
-  page,
-  photo,
-  removeSites,
-  siteOf,
-  yukkuri,
-  yukkuriProcess,
-} from '../support/program.js';
+import { auditRun, findingsOf, page, photo, removeSites, siteOf, yukkuri } from '../support/program.js';
 
 const oneScreen = ['--screen', 'desk=1000x800@1'];
 const image = (src: string, width = 600, height = 450) =>
@@ -137,26 +128,26 @@ describe('prices in an audit', function () {
   it('keeps its measurements between runs, tells their size and removes them', async () => {
     const home = await siteOf({});
     const own = { HOME: home, XDG_CACHE_HOME: join(home, 'cache') };
-    expect((await yukkuriProcess(['cache'], own)).out).to.match(
+    expect((await yukkuri(['cache'], own)).out).to.match(
       /^0 measurements of pictures and 0 looks at pages, 0 B, in /,
     );
     const folder = await siteOf({
       'index.html': page(image('a.jpg', 200, 150)),
       'a.jpg': await photo(800, 600, 90),
     });
-    await yukkuriProcess(['audit', folder, ...oneScreen, '--no-cache'], own);
-    expect((await yukkuriProcess(['cache'], own)).out).to.match(/^0 measurements/);
-    const first = await yukkuriProcess(['audit', folder, ...oneScreen], own);
-    const [, entries = '0'] = /^(\d+) measurement/.exec((await yukkuriProcess(['cache'], own)).out) ?? [];
+    await yukkuri(['audit', folder, ...oneScreen, '--no-cache'], own);
+    expect((await yukkuri(['cache'], own)).out).to.match(/^0 measurements/);
+    const first = await yukkuri(['audit', folder, ...oneScreen], own);
+    const [, entries = '0'] = /^(\d+) measurement/.exec((await yukkuri(['cache'], own)).out) ?? [];
     expect(Number(entries)).to.be.above(0);
-    const second = await yukkuriProcess(['audit', folder, ...oneScreen], own);
+    const second = await yukkuri(['audit', folder, ...oneScreen], own);
     const told = /^ *Seen before: nothing that the visit would see has changed since it was made\. .*\n/m;
     expect(second.out).to.match(told);
     expect(second.out.replace(told, '')).to.equal(first.out);
-    expect((await yukkuriProcess(['cache', '--clear'], own)).out).to.match(
+    expect((await yukkuri(['cache', '--clear'], own)).out).to.match(
       new RegExp(`^Removed ${entries} measurement`),
     );
-    expect((await yukkuriProcess(['cache'], own)).out).to.match(/^0 measurements/);
+    expect((await yukkuri(['cache'], own)).out).to.match(/^0 measurements/);
   });
 
   it('refuses options that make no sense, with what they should be', async () => {

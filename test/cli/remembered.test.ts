@@ -2,7 +2,7 @@ import { writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { expect } from 'chai';
 import { cacheRoom } from '../../dist/src/cache/index.js';
-import { auditRun, page, photo, removeSites, siteOf, yukkuri, yukkuriProcess } from '../support/program.js';
+import { auditRun, page, photo, removeSites, siteOf, yukkuri } from '../support/program.js';
 import type { Run } from '../../src/core/run/index.js';
 
 const screens = ['--screen', 'phone=400x800@2,share=0.5', '--screen', 'desk=1000x800@1,share=0.5'];
@@ -101,11 +101,11 @@ describe('a site that was audited before', function () {
     const own = { XDG_CACHE_HOME: await siteOf({}) };
     const kept = join(own.XDG_CACHE_HOME, 'yukkuri', 'measured');
     const looks = async () => (await cacheRoom(kept)).entries.visit;
-    await yukkuriProcess(['audit', site, '--json', ...screens], own);
+    await yukkuri(['audit', site, '--json', ...screens], own);
     // Two pages on two screens, and the sweep of one.
     expect(await looks()).to.equal(5);
     const copy = join(await siteOf({}), 'copy');
-    const { out, code, err } = await yukkuriProcess(['mend', site, '--to', copy, ...screens, '--json'], own);
+    const { out, code, err } = await yukkuri(['mend', site, '--to', copy, ...screens, '--json'], own);
     expect(code, err).to.equal(0);
     expect((JSON.parse(out) as { proof: { kept: boolean } }).proof.kept).to.equal(true);
     // One page of the copy on two screens, and its sweep.

@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import { expect } from 'chai';
 import { readRun, type Run } from '../../src/core/run/index.js';
 import { processesOf } from '../support/processes.js';
-import { page, photo, removeSites, siteOf, yukkuri, yukkuriProcess } from '../support/program.js';
+import { page, photo, removeSites, siteOf, yukkuri } from '../support/program.js';
 
 const withoutMeta = ({ meta: _, ...run }: Run) => JSON.stringify(run);
 
@@ -23,7 +23,7 @@ describe('a browser that has shown many pages', function () {
     const options = ['audit', folder, '--json', '--fresh', '--encode', 'none', ...screens];
     const usual = readRun(JSON.parse((await yukkuri(options)).out));
     const temporary = await mkdtemp(join(tmpdir(), 'yukkuri-renewed-'));
-    const { out, err, code } = await yukkuriProcess([...options, '--renew-browser', '3'], {
+    const { out, err, code } = await yukkuri([...options, '--renew-browser', '3'], {
       TMPDIR: temporary,
     });
     expect(code, err).to.equal(0);

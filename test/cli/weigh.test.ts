@@ -2,7 +2,7 @@ import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { expect } from 'chai';
 import sharp from 'sharp';
-import { page, photo, removeSites, siteOf, yukkuri, yukkuriProcess } from '../support/program.js';
+import { page, photo, removeSites, siteOf, yukkuri } from '../support/program.js';
 
 interface WeighedFile {
   name: string;
@@ -69,7 +69,7 @@ describe('yukkuri weigh', function () {
   it('weighs the pictures of a fix of the last audit, at the widths that it asks for', async () => {
     const home = await siteOf({});
     const own = { HOME: home, XDG_CACHE_HOME: join(home, 'cache') };
-    const before = await yukkuriProcess(['weigh', '--fix', 'fix.x'], own);
+    const before = await yukkuri(['weigh', '--fix', 'fix.x'], own);
     expect(before.code).to.equal(2);
     expect(before.err).to.match(/No audit is remembered here\. Run yukkuri audit <folder> first\./);
     const folder = await siteOf({
@@ -77,14 +77,14 @@ describe('yukkuri weigh', function () {
       'a.jpg': await photo(1600, 1200, 95),
     });
     const screen = ['--screen', 'desk=1000x800@1'];
-    const { out } = await yukkuriProcess(['audit', folder, ...screen, '--json', join(home, 'run.json')], own);
+    const { out } = await yukkuri(['audit', folder, ...screen, '--json', join(home, 'run.json')], own);
     const [, id = ''] = /image on \/ (fix\.\w+)/.exec(out) ?? [];
     const target = join(home, 'compared.png');
-    const weighed = await yukkuriProcess(['weigh', '--fix', id, '--picture', target, '--json'], own);
+    const weighed = await yukkuri(['weigh', '--fix', id, '--picture', target, '--json'], own);
     const [file] = (JSON.parse(weighed.out) as { files: WeighedFile[] }).files;
     expect(new Set(file?.variants?.map(({ width }) => width))).to.deep.equal(new Set([300]));
     expect((await sharp(target).metadata()).format).to.equal('png');
-    const unknown = await yukkuriProcess(['weigh', '--fix', 'fix.x'], own);
+    const unknown = await yukkuri(['weigh', '--fix', 'fix.x'], own);
     expect(unknown.code).to.equal(2);
     expect(unknown.err).to.match(/has no fix "fix\.x"/);
   });

@@ -23,18 +23,36 @@ const built = import(fileURLToPath(new URL('../../dist/program/main.js', import.
 
 /**
  * Runs the built program, without colours, in the process of the test: to start one for each run takes longer than most runs themselves.
+ * @param environment set while it runs
+ * @param folder where it runs
  */
-export async function yukkuri(args: string[]): Promise<Outcome> {
+export async function yukkuri(
+  args: string[],
+  environment: Readonly<Record<string, string>> = {},
+  folder?: string,
+): Promise<Outcome> {
   const { main } = await built;
+  const before = { environment: { ...process.env }, folder: process.cwd() };
+  Object.assign(process.env, environment);
+  if (folder !== undefined) process.chdir(folder);
   const texts = { out: '', err: '' };
   const output = (name: keyof typeof texts): Io['out'] => ({
     write: (text) => void (texts[name] += text),
     isTerminal: false,
-    columns: 100,
+    columns: Number(process.env['COLUMNS'] ?? 100),
   });
-  const environment = { ...process.env, NO_COLOR: '1' };
-  const code = await main(args, { out: output('out'), err: output('err'), environment });
-  return { code, out: texts.out.trimEnd(), err: texts.err.trimEnd() };
+  try {
+    const given = { NO_COLOR: '1', ...process.env };
+    const code = await main(args, { out: output('out'), err: output('err'), environment: given });
+    return { code, out: texts.out.trimEnd(), err: texts.err.trimEnd() };
+  } finally {
+    for (const name of Object.keys(environment)) {
+      const own = before.environment[name];
+      if (own === undefined) Reflect.deleteProperty(process.env, name);
+      else process.env[name] = own;
+    }
+    process.chdir(before.folder);
+  }
 }
 
 /** Runs the built program as a process of its own. Colours are off unless asked for. */

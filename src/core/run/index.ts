@@ -1,4 +1,5 @@
 export * from './types.js';
+export { shorten, wholeRun, type Alike } from './alike.js';
 export { RunFormatError } from './errors.js';
 export { runFromLines } from './from-lines.js';
 export { readRun, runSchema } from './schema.js';

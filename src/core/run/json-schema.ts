@@ -1,3 +1,4 @@
+import { shortenedLists } from './alike.js';
 import { keyedValues, type AnySchema } from './schema-parts.js';
 import { runSchema } from './schema.js';
 
@@ -25,8 +26,34 @@ export function runJsonSchema(): JsonSchema {
     $schema: 'https://json-schema.org/draft/2020-12/schema',
     $id: runSchemaId,
     title: 'A saved run of yukkuri',
-    ...convert(runSchema as unknown as Inner),
+    ...withAlike(convert(runSchema as unknown as Inner)),
+    $defs: { alike: alikeSchema },
   };
+}
+
+/** What stands in a long list in the place of an element that is like one before it. */
+const alikeSchema: JsonSchema = {
+  type: 'object',
+  description:
+    'like the element of that number in the same list, counted from 0, but for values at JSON Pointers',
+  properties: {
+    as: { type: 'integer', minimum: 0 },
+    but: { type: 'object', propertyNames: { pattern: '^(/|$)' } },
+  },
+  required: ['as', 'but'],
+};
+
+/** In some lists elements may be written as like others. */
+function withAlike(schema: JsonSchema): JsonSchema {
+  const properties = Object.entries(schema['properties'] as Record<string, JsonSchema>).map(
+    ([name, each]) => [
+      name,
+      shortenedLists.includes(name)
+        ? { ...each, items: { anyOf: [each['items'], { $ref: '#/$defs/alike' }] } }
+        : each,
+    ],
+  );
+  return { ...schema, properties: Object.fromEntries(properties) as JsonSchema };
 }
 
 function convert(schema: Inner): JsonSchema {

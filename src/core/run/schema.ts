@@ -1,5 +1,6 @@
 import { boolean, mixed, number, object, string } from 'yup';
 import { againSchema, answerSchema } from './answer-schema.js';
+import { wholeRun } from './alike.js';
 import { RunFormatError } from './errors.js';
 import { findingSchema, fixSchema } from './fix-schema.js';
 import {
@@ -277,15 +278,15 @@ export const runSchema = closed({
 });
 
 /**
- * Reads a value as a saved run.
+ * Reads a value as a saved run. What is written as like another element is whole in what is given.
  * @throws {RunFormatError} naming the first field that is not as the format says
  */
 export function readRun(value: unknown): Run {
   try {
-    const run = runSchema.validateSync(value, { strict: true, abortEarly: true }) as unknown as Run;
+    const run = runSchema.validateSync(wholeRun(value), { strict: true, abortEarly: true }) as unknown as Run;
     // Runs of before do not know of it.
     return 'leftOut' in run ? run : { ...(run as Run), leftOut: [] };
   } catch (cause) {
-    throw new RunFormatError(cause);
+    throw cause instanceof RunFormatError ? cause : new RunFormatError(cause);
   }
 }
