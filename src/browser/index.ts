@@ -1,3 +1,4 @@
+export { awaitedImages } from './awaited-images.js';
 export { Browser, type BrowserOptions } from './browser.js';
 export { BrowserError, VisitTimeout } from './errors.js';
 export { browserVariable } from './find.js';

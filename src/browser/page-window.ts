@@ -40,7 +40,8 @@ export class PageWindow {
     try {
       return await work();
     } finally {
-      await this.#draw(speck, speck);
+      // What is asked of the page next is asked after this: nobody need wait for it.
+      this.#draw(speck, speck).catch(() => undefined);
     }
   }
 

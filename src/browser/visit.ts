@@ -3,6 +3,7 @@ import type { PictureWrap, Screen } from '../core/run/index.js';
 import type { Browser } from './browser.js';
 import { inContext } from './in-context.js';
 import { mostReloads, sameDocument } from './departures.js';
+import { showsAwaited } from './awaited-images.js';
 import { BrowserError, LeftMeanwhile, VisitTimeout } from './errors.js';
 import { MeasuredPage } from './measured-page.js';
 import type { Measurement } from './in-page/protocol.js';
@@ -31,7 +32,7 @@ export interface VisitOrder extends PageAccess {
 export interface VisitRecord {
   /** Images held back: what the visitor sees while waiting. */
   waiting: Measurement | undefined;
-  /** The same as a picture, PNG in device px. */
+  /** The same as a picture, PNG in device px; where no image is awaited in view only if views were asked for. */
   heldView: Buffer | undefined;
   /** What the first view looks like with its images, if that was asked for. */
   loadedView: Buffer | undefined;
@@ -124,7 +125,7 @@ async function seeWhole(page: MeasuredPage, order: VisitOrder, record: VisitReco
 
 async function walkThrough(
   page: MeasuredPage,
-  { url, pickOf, sizeOf, viewsOnly }: VisitOrder,
+  { url, screen, pickOf, sizeOf, viewsOnly }: VisitOrder,
   record: VisitRecord,
 ): Promise<void> {
   await page.load(url);
@@ -132,7 +133,7 @@ async function walkThrough(
   if (!sameDocument(page.departures.destination, url)) return;
   page.departures.looked();
   record.waiting = await page.measure();
-  record.heldView = await page.picture();
+  if (viewsOnly || showsAwaited(record.waiting, screen)) record.heldView = await page.picture();
   record.releases = await releaseImages(page, record.waiting, { pickOf, sizeOf });
   record.firstView = await page.measure();
   if (viewsOnly) {

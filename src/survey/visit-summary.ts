@@ -1,5 +1,6 @@
 import { toDecimals } from '../core/wording/rounding.js';
 import {
+  awaitedImages,
   sameDocument,
   type LoggedRequest,
   type Measurement,
@@ -267,10 +268,7 @@ function looksWhileWaiting(
 ): Map<string, WaitingLook | null> {
   const looks = new Map<string, WaitingLook | null>();
   if (!heldView) return looks;
-  for (const element of waiting?.placements ?? []) {
-    const { kind, box, behind } = element;
-    const isWaiting = (kind === 'img' || kind === 'picture') && !element.complete;
-    if (box && isWaiting) looks.set(keyOf(element), waitingLook(heldView, box, behind));
-  }
+  for (const element of waiting ? awaitedImages(waiting) : [])
+    looks.set(keyOf(element), waitingLook(heldView, element.box, element.behind));
   return looks;
 }
