@@ -50,6 +50,8 @@ interface FrameTree {
 /** What a tab is opened for. */
 export interface TabOrder extends PageAccess {
   screen: WindowShape;
+  /** Whether pictures are taken of it. */
+  pictured?: boolean;
   /** All that is done with it, ms. */
   limitMs: number;
 }
@@ -118,7 +120,7 @@ export class MeasuredPage {
     const measured = new MeasuredPage(
       page,
       session,
-      await PageWindow.open(session, order.screen),
+      await PageWindow.open(session, order.screen, order.pictured),
       limitMs,
       frameTree.frame.id,
       policy,
@@ -260,17 +262,20 @@ export class MeasuredPage {
   }
 
   /**
-   * What the window shows, as a PNG in device px. Never with a scale: that would lay the page out for another density, and images would
+   * What the window shows, as a PNG in device px, of a tab that was opened for it. Never with a scale: that would lay the page out for another density, and images would
    * be picked anew.
    */
   async picture(): Promise<Buffer> {
     const { data } = await this.within(
       'taking a picture of the page',
-      this.window.drawnWhole(() =>
-        this.session.send('Page.captureScreenshot', { format: 'png', optimizeForSpeed: true }),
-      ),
+      this.session.send('Page.captureScreenshot', { format: 'png', optimizeForSpeed: true }),
     );
     return Buffer.from(data, 'base64');
+  }
+
+  /** From here on no picture is taken of it. */
+  async unpictured(): Promise<void> {
+    await this.within('resizing the window', this.window.leave());
   }
 
   /** Gives the window another size, CSS px; the next look at the page lays it out anew. */

@@ -4,12 +4,12 @@ import type { Screen } from '../core/run/index.js';
 /** What a page is laid out for. */
 export type WindowShape = Pick<Screen, 'width' | 'height' | 'density' | 'touch'>;
 
-/** So much of a window is drawn while nobody looks at it, CSS px each way. */
+/** So much of a window is drawn where nobody looks at it, CSS px each way. */
 const speck = 1;
 
 /**
- * The window of one tab: pages are laid out, scroll and load for its whole size, while only a speck of it is drawn. Without a graphics
- * processor each frame of a whole window costs as much time as its layout.
+ * The window of one tab: pages are laid out, scroll and load for its whole size, while only a speck of it is drawn once nobody looks at it.
+ * Without a graphics processor each frame of a whole window costs as much time as its layout.
  */
 export class PageWindow {
   /** Whether the browser draws another part of a window than it lays out; all of it is drawn where it does not. */
@@ -20,29 +20,26 @@ export class PageWindow {
     private shape: WindowShape,
   ) {}
 
-  /** Gives a tab the window of a screen. */
-  static async open(session: CDPSession, shape: WindowShape): Promise<PageWindow> {
+  /**
+   * Gives a tab the window of a screen.
+   * @param drawn whether all of it is drawn, until it is left
+   */
+  static async open(session: CDPSession, shape: WindowShape, drawn = false): Promise<PageWindow> {
     const window = new PageWindow(session, shape);
     await window.#layOut();
-    await window.#draw(speck, speck);
+    await (drawn ? window.#draw(shape.width, shape.height) : window.leave());
     return window;
+  }
+
+  /** From here on nobody looks at it. */
+  leave(): Promise<void> {
+    return this.#draw(speck, speck);
   }
 
   /** Another size, CSS px; the next look at the page lays it out anew. */
   async resize(width: number, height: number): Promise<void> {
     this.shape = { ...this.shape, width, height };
     await this.#layOut();
-  }
-
-  /** Draws all of the window while something is done. */
-  async drawnWhole<Result>(work: () => Promise<Result>): Promise<Result> {
-    await this.#draw(this.shape.width, this.shape.height);
-    try {
-      return await work();
-    } finally {
-      // What is asked of the page next is asked after this: nobody need wait for it.
-      this.#draw(speck, speck).catch(() => undefined);
-    }
   }
 
   async #layOut(): Promise<void> {

@@ -91,7 +91,9 @@ export async function visit(browser: Browser, order: VisitOrder): Promise<VisitR
   let page: MeasuredPage | undefined;
   try {
     await inContext(context, async () => {
-      page = await MeasuredPage.open(context, order, (url) => record.refused.push(url));
+      page = await MeasuredPage.open(context, { ...order, pictured: true }, (url) =>
+        record.refused.push(url),
+      );
       await seeWhole(page, order, record);
     });
   } catch (cause) {
@@ -134,6 +136,7 @@ async function walkThrough(
   page.departures.looked();
   record.waiting = await page.measure();
   if (viewsOnly || showsAwaited(record.waiting, screen)) record.heldView = await page.picture();
+  if (!viewsOnly) await page.unpictured();
   record.releases = await releaseImages(page, record.waiting, { pickOf, sizeOf });
   record.firstView = await page.measure();
   if (viewsOnly) {
