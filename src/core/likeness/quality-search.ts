@@ -24,7 +24,7 @@ const starts: Record<LossyFormat, readonly { width: number; quality: number; slo
 
 const usualGrowth = 0.22;
 /** About one step of quality: so near to the target one more encode of the whole tells nothing that anybody would see, dB. */
-const besideTarget = 0.15;
+const besideTarget = 0.1;
 /** Encodes of a part of a picture that differ by less, dB, tell little of how the bytes of the whole grow. */
 const farEnough = 0.3;
 
