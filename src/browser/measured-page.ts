@@ -1,27 +1,16 @@
-import { readFileSync } from 'node:fs';
-import { causeInWords } from '../core/wording/words.js';
 import type { BrowserContext, CDPSession, Page } from 'playwright-core';
 import { Departures } from './departures.js';
-import { LeftMeanwhile, VisitTimeout } from './errors.js';
+import { VisitTimeout } from './errors.js';
 import { Patience } from './patience.js';
 import { NetworkLog } from './network-log.js';
-import { inFrame, moved } from './frames.js';
+import { readScript } from './own-scripts.js';
+import { OwnWorlds } from './own-worlds.js';
 import { stepsInWords } from './steps-in-words.js';
 import type { PageAccess, Preparation } from './page-access.js';
 import { PageWindow, type WindowShape } from './page-window.js';
 import { preparePage } from './prepare-page.js';
 import { RequestGate, type RequestPolicy } from './request-gate.js';
-import type { InPage, Measurement, ObservedPlacement } from './in-page/protocol.js';
-
-const worldName = 'yukkuri';
-const scripts = new Map<string, string>();
-
-/** A script of ours that runs in pages. */
-export function readScript(name: 'in-page' | 'page-timers'): string {
-  const known = scripts.get(name) ?? readFileSync(new URL(`./${name}.js`, import.meta.url), 'utf8');
-  scripts.set(name, known);
-  return known;
-}
+import type { InPage, Measurement } from './in-page/protocol.js';
 
 /** Share of the time of a visit that is waited for a page to get quiet; what still begins then may begin for ever, … */
 const patientShare = 0.25;
@@ -37,16 +26,6 @@ export const mostMotionMs = 1500;
 /** Addresses that open other programs are never answered. */
 const longestDepartureMs = 3000;
 
-/** What the protocol says of a document that was left while it was asked. */
-const leftMeanwhile =
-  /uniqueContextId not found|Cannot find context|context was destroyed|target navigated|Promise was collected/i;
-
-/** As the protocol tells it. */
-interface FrameTree {
-  frame: { id: string };
-  childFrames?: FrameTree[];
-}
-
 /** What a tab is opened for. */
 export interface TabOrder extends PageAccess {
   screen: WindowShape;
@@ -61,8 +40,7 @@ export class MeasuredPage {
   readonly log: NetworkLog;
   readonly departures: Departures;
   readonly #gate: RequestGate;
-  /** Our world in each frame, by the frame. */
-  readonly #worlds = new Map<string, string>();
+  readonly #worlds: OwnWorlds;
   /** What was waited for in vain. */
   readonly notReady: string[] = [];
   #crashed: Error | undefined;
@@ -74,7 +52,7 @@ export class MeasuredPage {
     readonly session: CDPSession,
     private readonly window: PageWindow,
     readonly limitMs: number,
-    readonly mainFrame: string,
+    mainFrame: string,
     policy: RequestPolicy,
     private readonly prepare: Preparation | undefined,
   ) {
@@ -82,11 +60,7 @@ export class MeasuredPage {
     this.#deadline = performance.now() + limitMs;
     this.log = new NetworkLog(session);
     this.#gate = new RequestGate(session, this.log, this.departures, policy);
-    session.on('Runtime.executionContextCreated', ({ context }) => {
-      const { frameId, isDefault } = (context.auxData ?? {}) as { frameId?: string; isDefault?: boolean };
-      if (context.name === worldName && !isDefault && frameId !== undefined)
-        this.#worlds.set(frameId, context.uniqueId);
-    });
+    this.#worlds = new OwnWorlds(session, mainFrame);
     let loaderId: string | undefined;
     session.on('Page.frameNavigated', ({ frame }) => {
       if (frame.id !== mainFrame) return;
@@ -132,7 +106,7 @@ export class MeasuredPage {
       session.send('Runtime.enable'),
       session.send('Inspector.enable'),
       measured.#gate.close(),
-      session.send('Page.addScriptToEvaluateOnNewDocument', { source: readScript('in-page'), worldName }),
+      measured.#worlds.begin(),
       session.send('Page.addScriptToEvaluateOnNewDocument', { source: readScript('page-timers') }),
     ]);
     return measured;
@@ -182,7 +156,7 @@ export class MeasuredPage {
     name: Name,
     ...args: Parameters<InPage[Name]>
   ): Promise<Awaited<ReturnType<InPage[Name]>>> {
-    return this.within(stepsInWords[name], this.#evaluate(name, args));
+    return this.within(stepsInWords[name], this.#worlds.call(name, args));
   }
 
   /** Everything that can be measured now, in the page and in the frames that it may look into. */
@@ -191,30 +165,8 @@ export class MeasuredPage {
   }
 
   /** The same without a deadline: the caller sets one. */
-  async lookNow(): Promise<Measurement> {
-    const whole = await this.#evaluate('measure', []);
-    const { frameTree } = await this.session.send('Page.getFrameTree');
-    return { ...whole, placements: [...whole.placements, ...(await this.#lookInto(frameTree))] };
-  }
-
-  /** What the frames in a document show, each placed in the whole page. */
-  async #lookInto({ childFrames = [] }: FrameTree): Promise<ObservedPlacement[]> {
-    const found: ObservedPlacement[] = [];
-    for (const child of childFrames) {
-      const { id } = child.frame;
-      if (!this.#worlds.has(id)) continue;
-      // Frames of other origins cannot be placed, and frames may go away at any time.
-      const place = await this.#evaluate('framePlace', [], id).catch(() => null);
-      if (!place) continue;
-      const own = await this.#evaluate('measure', [], id).catch(() => undefined);
-      const inner = await this.#lookInto(child);
-      for (const placement of [
-        ...(own?.placements ?? []).map((each) => inFrame(each, place, own?.baseUrl ?? '')),
-        ...inner.map((each) => moved(each, place)),
-      ])
-        found.push(placement);
-    }
-    return found;
+  lookNow(): Promise<Measurement> {
+    return this.#worlds.measure();
   }
 
   /**
@@ -239,31 +191,9 @@ export class MeasuredPage {
     }
   }
 
-  async #evaluate<Name extends keyof InPage>(
-    name: Name,
-    args: Parameters<InPage[Name]>,
-    frame = this.mainFrame,
-  ): Promise<Awaited<ReturnType<InPage[Name]>>> {
-    const world = this.#worlds.get(frame);
-    const expression = `yukkuri.${name}(${args.map((value) => JSON.stringify(value)).join(',')})`;
-    const { result, exceptionDetails } = await this.session
-      .send('Runtime.evaluate', {
-        expression,
-        returnByValue: true,
-        awaitPromise: true,
-        ...(world === undefined ? {} : { uniqueContextId: world }),
-      })
-      .catch((cause: unknown) => {
-        throw leftMeanwhile.test(causeInWords(cause)) ? new LeftMeanwhile({ cause }) : cause;
-      });
-    if (exceptionDetails)
-      throw new Error(`measuring in the page failed: ${exceptionDetails.exception?.description}`);
-    return result.value as Awaited<ReturnType<InPage[Name]>>;
-  }
-
   /**
-   * What the window shows, as a PNG in device px, of a tab that was opened for it. Never with a scale: that would lay the page out for another density, and images would
-   * be picked anew.
+   * What the window shows, as a PNG in device px, of a tab that was opened for it. Never with a scale: that would lay the page out for
+   * another density, and images would be picked anew.
    */
   async picture(): Promise<Buffer> {
     const { data } = await this.within(

@@ -3,7 +3,7 @@ import { readdir } from 'node:fs/promises';
 import { homedir } from 'node:os';
 import { basename, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { readScript } from './measured-page.js';
+import { readScript } from './own-scripts.js';
 import { sharedFonts } from './packaged.js';
 
 /** Raised when visits or sweeps see something else, or put it down in another way. */

@@ -44,14 +44,15 @@ export async function measureWidth(pixels: Pixels, measuring: Measuring): Promis
   const quality = standardQuality(order, width, looks);
   const { target, standard } = await likenessToReach(original, quality, encode);
   const whole = { original, target };
-  const sample = measuring.samples ? await sampled(pixels, quality, encode) : undefined;
   // What lossy formats make of drawings is not offered, so it need not be known.
   const wanted = new Set([order.format, ...(kind === 'graphic' ? [] : order.formats)]);
   // A JPEG has no transparency; it still sets the likeness that the others must reach.
   if (wanted.has('jpeg') && !order.alpha && standard)
     add('jpeg', { width, bytes: standard.length, quality, decibels: toDecimals(target, 2) });
-  for (const format of ['webp', 'avif'] as const) {
-    if (!wanted.has(format)) continue;
+  const searched = (['webp', 'avif'] as const).filter((format) => wanted.has(format));
+  const sample =
+    measuring.samples && searched.length > 0 ? await sampled(pixels, quality, encode) : undefined;
+  for (const format of searched) {
     const point = await search(format, whole, sample, encode);
     const before = result.formats[format]?.at(-1);
     // Between graphic and photo both ways of storing are tried; the smaller one counts.

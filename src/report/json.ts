@@ -3,8 +3,8 @@ import { asJsonLine } from './as-json.js';
 
 /**
  * The run as JSON text, piece by piece: a run of thousands of pages is longer than a string may be. Each element of a list stands on a line of
- * its own, so that `runFromLines` can read it the same way; in long lists those that are like another one as what is different. The same run gives the same bytes. Control characters are escaped by JSON
- * itself.
+ * its own, so that `runFromLines` can read it the same way; in long lists those that are like another one stand there as what is different.
+ * The same run gives the same bytes. Control characters are escaped by JSON itself.
  */
 export function* runInPieces(run: Readonly<Run>): Generator<string> {
   yield '{\n';

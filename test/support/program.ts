@@ -17,9 +17,8 @@ export interface Outcome {
 }
 
 /** What the built program does, without the process around it. */
-const built = import(fileURLToPath(new URL('../../dist/program/main.js', import.meta.url))) as Promise<
-  typeof Program
->;
+const built = () =>
+  import(fileURLToPath(new URL('../../dist/program/main.js', import.meta.url))) as Promise<typeof Program>;
 
 /**
  * Runs the built program, without colours, in the process of the test: to start one for each run takes longer than most runs themselves.
@@ -31,7 +30,7 @@ export async function yukkuri(
   environment: Readonly<Record<string, string>> = {},
   folder?: string,
 ): Promise<Outcome> {
-  const { main } = await built;
+  const { main } = await built();
   const before = { environment: { ...process.env }, folder: process.cwd() };
   Object.assign(process.env, environment);
   if (folder !== undefined) process.chdir(folder);
