@@ -20,21 +20,27 @@ function clouds(dice: Dice, width: number, height: number, cells: number): Float
   const grid = Array.from({ length: columns * rows }, () => dice.share());
   const field = new Float32Array(width * height);
   const ease = (part: number) => part * part * (3 - 2 * part);
-  for (let y = 0; y < height; y++)
+  for (let y = 0; y < height; y++) {
+    const v = (y / height) * (rows - 2);
+    const row = Math.floor(v) * columns;
+    const b = ease(v - Math.floor(v));
     for (let x = 0; x < width; x++) {
-      const [u, v] = [(x / width) * cells, (y / height) * (rows - 2)];
-      const [i, j] = [Math.floor(u), Math.floor(v)];
-      const [a, b] = [ease(u - i), ease(v - j)];
-      const at = (p: number, q: number) => grid[q * columns + p] ?? 0;
-      field[y * width + x] =
-        (at(i, j) * (1 - a) + at(i + 1, j) * a) * (1 - b) +
-        (at(i, j + 1) * (1 - a) + at(i + 1, j + 1) * a) * b;
+      const u = (x / width) * cells;
+      const left = row + Math.floor(u);
+      const a = ease(u - Math.floor(u));
+      const above = (grid[left] ?? 0) * (1 - a) + (grid[left + 1] ?? 0) * a;
+      const below = (grid[left + columns] ?? 0) * (1 - a) + (grid[left + columns + 1] ?? 0) * a;
+      field[y * width + x] = above * (1 - b) + below * b;
     }
+  }
   return field;
 }
 
-const mix = (a: Colour, b: Colour, part: number): Colour =>
-  [0, 1, 2].map((i) => (a[i] ?? 0) + ((b[i] ?? 0) - (a[i] ?? 0)) * part) as Colour;
+const mix = (a: Colour, b: Colour, part: number): Colour => [
+  a[0] + (b[0] - a[0]) * part,
+  a[1] + (b[1] - a[1]) * part,
+  a[2] + (b[2] - a[2]) * part,
+];
 const anyColour = (dice: Dice): Colour => [
   dice.between(10, 245),
   dice.between(10, 245),
@@ -114,6 +120,8 @@ async function photograph(
               : mix(table, [0, 0, 0], white ? 0 : ((y - height * 0.62) / height) * 0.4);
           for (const { x: cx, y: cy, radius, colour: own } of things) {
             const [dx, dy] = [(x - cx) / radius, (y - cy) / radius];
+            // Most pixels lie far from most things.
+            if (Math.abs(dx) > 1.02 || Math.abs(dy) > 1.02) continue;
             const distance = Math.hypot(dx, dy);
             if (distance > 1.02) continue;
             const light = Math.max(0, 1 - Math.hypot(dx + 0.4, dy + 0.45) / 1.5);
@@ -153,6 +161,7 @@ async function photograph(
         picture: pixels(dice, width, height, grain, (x, y) => {
           let colour = mix(a, b, ground[y * width + x] ?? 0);
           for (const { x: cx, y: cy, r, c } of lights) {
+            if (Math.abs(x - cx) >= r || Math.abs(y - cy) >= r) continue;
             const distance = Math.hypot(x - cx, y - cy) / r;
             if (distance < 1) colour = mix(colour, c, 0.6 * Math.min(1, (1 - distance) * 6));
           }
