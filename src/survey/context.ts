@@ -16,6 +16,7 @@ import type { Wishes } from '../core/judging/facts.js';
 import type { ExceptionRule } from '../core/judging/exceptions.js';
 import type { ReachCurve } from '../core/layout/reach.js';
 import { ImageHost, ImageHosts } from '../core/plan/image-host.js';
+import { SharedTexts } from '../core/shared-texts.js';
 import type { Screen } from '../core/run/index.js';
 import type { KeptValues } from '../cache/index.js';
 import { MeasuredCache, readImageFacts, type Measurer } from '../images/index.js';
@@ -100,6 +101,8 @@ export class AuditContext {
   readonly weights: ReadonlyMap<string, number>;
   readonly faults = new Faults();
   readonly hosts: ImageHosts;
+  /** Of what was seen of pages, which is kept by thousands. */
+  readonly texts = new SharedTexts();
   /** Images that style sheets name, by the sheet’s file: most pages of a site share their sheets. */
   readonly sheetImages = new Map<string, Promise<StyleImage[] | undefined>>();
   /** Hashes of the pages' skeletons, by path, as far as they were read. */

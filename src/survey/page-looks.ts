@@ -66,7 +66,7 @@ async function visitPage(context: AuditContext, page: Page, screen: Screen): Pro
       (why) => ({ ...nothingSeen(screen.name, 'unseen'), incomplete: [why] }),
     );
     // It may have been seen by another run, in which the screen has another name.
-    return { ...seen, visit: { ...seen.visit, screen: screen.name } };
+    return context.texts.shareIn({ ...seen, visit: { ...seen.visit, screen: screen.name } });
   } catch (cause) {
     context.faults.note(`the visit on ${screen.name}`, { page: page.path }, cause);
     return nothingSeen(screen.name, 'unseen');

@@ -122,6 +122,7 @@ async function joinWhole(
     fileOf: images.fileOf,
     faults: context.faults,
   });
+  context.texts.shareIn(placements);
   const chosenBy = (selector: string) =>
     new Set(
       visits.flatMap(({ screen, summary }) =>
@@ -129,7 +130,7 @@ async function joinWhole(
       ),
     );
   return {
-    record: {
+    record: context.texts.shareIn({
       path: page.path,
       file: page.file,
       base,
@@ -137,7 +138,7 @@ async function joinWhole(
       withoutScript: withoutScript.seen,
       weight: context.weights.get(page.path) ?? 0,
       visits: visits.map(({ screen, summary }) => withNames(summary, byNode.get(screen.name) ?? new Map())),
-    },
+    }),
     placements,
     matched: new Map((options.match ?? []).map((selector) => [selector, chosenBy(selector)])),
     known: knownElements(context, page, byKey, frames),

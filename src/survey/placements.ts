@@ -9,7 +9,7 @@ import {
 import { styleOptions } from '../core/plan/style-rule.js';
 import { classesIn, templateOf } from '../core/plan/template.js';
 import { drawnSize } from '../core/layout/drawn-size.js';
-import type { Download, ImageFile, ImageState, Placement, Screen, Shown } from '../core/run/index.js';
+import type { Download, ImageFile, ImageState, Placement, Screen, Shown, Slot } from '../core/run/index.js';
 import type { Page } from '../site/index.js';
 import type { Faults } from '../core/judging/faults.js';
 import { identify, isLinked, type Identified, type SourceDocument, type SourcePlace } from './identity.js';
@@ -211,7 +211,9 @@ function shownOn(
   file: ImageFile | undefined,
   density: number,
 ): Shown {
-  const { slot, whileWaiting, beforeScroll, fit, widthFrom, heightFrom, limitWidth, largestPaint } = element;
+  const { slot, fit, widthFrom, heightFrom, limitWidth, largestPaint } = element;
+  const beforeScroll = oneOf(slot, element.beforeScroll);
+  const whileWaiting = oneOf(beforeScroll, element.whileWaiting);
   const size = { width: file?.width ?? 0, height: file?.height ?? 0 };
   const drawn = slot ? drawnSize(slot, naturalSize(size, density), fit) : { width: 0, height: 0 };
   return {
@@ -235,6 +237,16 @@ function shownOn(
     largestPaint,
     lazy: isLazy(element),
   };
+}
+
+/** The box itself, or the other where that is equal: most boxes never move, and there are thousands of them. */
+function oneOf(other: Slot | null, box: Slot | null): Slot | null {
+  const isSame =
+    other?.x === box?.x &&
+    other?.y === box?.y &&
+    other?.width === box?.width &&
+    other?.height === box?.height;
+  return isSame ? other : box;
 }
 
 /** The density with which a file was laid out, by the markup or the style that names it; 1 where neither tells. */

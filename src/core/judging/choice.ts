@@ -10,6 +10,7 @@ import {
 import { resolveAddress } from '../plan/addresses.js';
 import type { PlannedFile } from '../plan/file-book.js';
 import type { SourceState } from '../plan/image-state.js';
+import { Recent } from '../plan/recent.js';
 import type { ImageFile, Placement, Screen } from '../run/types.js';
 import type { Facts } from './facts.js';
 
@@ -29,15 +30,14 @@ export interface Choice {
 /** The parsed markup of an image element as the file has it; undefined for other placements. */
 export function imageOf(placement: Placement): ParsedImage | undefined {
   if (placement.kind !== 'img' && placement.kind !== 'picture') return undefined;
-  if (!parsed.has(placement)) {
+  return parsed.remember(placement.markup, () => {
     const markup = readImageMarkup(placement.markup);
-    parsed.set(placement, markup && parseImage(markup));
-  }
-  return parsed.get(placement);
+    return markup && parseImage(markup);
+  });
 }
 
-/** Every check asks for every screen, and a claim is asked for at hundreds of widths: each placement is parsed once. */
-const parsed = new WeakMap<Placement, ParsedImage | undefined>();
+/** Every check asks for every screen, and a claim is asked for at hundreds of widths, all of them in a row. */
+const parsed = new Recent<string, ParsedImage | undefined>(100);
 
 /** The file of a candidate as the markup writes it. */
 export const fileOf = (

@@ -145,9 +145,13 @@ class Judging {
       screen,
       { bytes: Math.round(before?.bytes ?? 0), bytesAfter: Math.round(after?.bytes ?? 0) },
     ]);
+    const { check, found, remedy, planned } = kept;
     this.kept.push({
-      ...kept,
-      says: kept.found.words(outcomes),
+      check,
+      found,
+      remedy,
+      planned,
+      says: found.words(outcomes),
       bytes: Object.fromEntries(bytes) as Kept['bytes'],
     });
   }

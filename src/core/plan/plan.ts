@@ -53,7 +53,8 @@ export class Plan {
   readonly book: FileBook;
   readonly #history = new Map<string, (ImageState | undefined)[]>();
   readonly #texts = new Recent<ImageState, ReadText>(mostTexts);
-  readonly #taken = new WeakMap<ImageState, Map<string, Taken | undefined>>();
+  /** By screen; null where nothing is taken. */
+  readonly #taken = new WeakMap<ImageState, Record<string, Taken | null>>();
   readonly #proposals = new Map<string, ReadonlyMap<number, CandidateProposal>>();
 
   /** What images that are not lazy fetch, by page, screen and address. */
@@ -103,24 +104,19 @@ export class Plan {
   takenWith(placement: Placement, state: ImageState | undefined, screen: string): Taken | undefined {
     if (!state)
       return takenBy({ placement, screen: this.#screen(screen), input: this.input, book: this.book });
-    const known = this.#taken.get(state) ?? new Map<string, Taken | undefined>();
+    const known = this.#taken.get(state) ?? {};
     this.#taken.set(state, known);
-    if (!known.has(screen))
-      known.set(
-        screen,
-        takenBy({
-          placement,
-          screen: this.#screen(screen),
-          input: this.input,
-          book: this.book,
-          pick: this.#read(state),
-          lazyBefore: placement.shown[screen]?.lazy ?? false,
-          hurried: this.#eager.has(
-            JSON.stringify([placement.page, screen, placement.downloads[screen]?.url]),
-          ),
-        }),
-      );
-    return known.get(screen);
+    known[screen] ??=
+      takenBy({
+        placement,
+        screen: this.#screen(screen),
+        input: this.input,
+        book: this.book,
+        pick: this.#read(state),
+        lazyBefore: placement.shown[screen]?.lazy ?? false,
+        hurried: this.#eager.has(JSON.stringify([placement.page, screen, placement.downloads[screen]?.url])),
+      }) ?? null;
+    return known[screen] ?? undefined;
   }
 
   /** The file that a screen which was not visited would take; undefined where that is not known. */

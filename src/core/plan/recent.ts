@@ -6,8 +6,7 @@ export class Recent<Key, Value> {
   constructor(readonly most: number) {}
 
   remember(key: Key, make: () => Value): Value {
-    const known = this.#values.get(key);
-    if (known !== undefined) return known;
+    if (this.#values.has(key)) return this.#values.get(key) as Value;
     const made = make();
     this.#values.set(key, made);
     const [oldest] = this.#values.keys();

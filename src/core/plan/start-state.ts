@@ -59,7 +59,10 @@ function wrapped(state: ImageState | undefined, { shown }: Placement): ImageStat
     0,
     ...Object.values(shown).map(({ pictureWrap }) => (pictureWrap === null ? 0 : wraps.indexOf(pictureWrap))),
   );
-  return state && { ...state, wrap: wraps[strictest] ?? 'spaced' };
+  if (!state) return undefined;
+  const { form, base, like, sources, edits } = state;
+  // Written out: each copy by spread would get a shape of its own in memory, which takes more room than what is in it.
+  return { form, markup: state.markup, base, like, sources, wrap: wraps[strictest] ?? 'spaced', edits };
 }
 
 function readStyleState({ markup, base, style, source }: Placement, book: FileBook): ImageState | undefined {
