@@ -1,3 +1,6 @@
+/** Longer texts (pictures that are written into a page) are seldom met twice, and are not remembered. */
+const longestShared = 2000;
+
 /**
  * One copy of each text. What thousands of pages have in common takes its room once then; and a piece that was cut out of a page does not hold on
  * to the whole page, as it does while it is a view of it.
@@ -11,7 +14,7 @@ export class SharedTexts {
     if (known !== undefined) return known;
     // Written anew, so that it is no view of another.
     const own = JSON.parse(JSON.stringify(text)) as string;
-    this.#texts.set(own, own);
+    if (own.length <= longestShared) this.#texts.set(own, own);
     return own;
   }
 

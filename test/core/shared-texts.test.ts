@@ -12,6 +12,8 @@ describe('shared texts', () => {
     expect(texts.shareIn(value())).to.deep.equal(value());
     expect(texts.shareIn('picture')).to.equal('picture');
     expect(texts.shareIn(null)).to.equal(null);
+    const long = 'data:image/png;base64,'.padEnd(100_000, 'A');
+    expect(texts.shareIn([long])).to.deep.equal([long]);
   });
 
   it('leave alone what is no plain object, and names', () => {

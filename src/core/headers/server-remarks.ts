@@ -50,7 +50,8 @@ export const imagesInWords = (url: string, others: number): string =>
   others === 0 ? url : `${url} and ${others} more ${others === 1 ? 'image' : 'images'}`;
 
 /** A remark as a check tells it: the same on every screen on which one of the images is fetched. */
-export const draftOf = <E>({ placement, screens }: ServerRemark, evidence: E): Draft<E> => ({
+export const draftOf = <E>({ placement, screens, answers }: ServerRemark, evidence: E): Draft<E> => ({
   placement,
+  standsFor: answers.size,
   screens: Object.fromEntries([...screens].map((screen) => [screen, evidence])),
 });

@@ -12,6 +12,8 @@ export type Evidence = Record<string, string | number | boolean | null>;
 export interface Draft<E> {
   placement: Placement;
   screens: Record<string, E>;
+  /** Of what is told at one image for many: how many images of the site it is about. */
+  standsFor?: number;
 }
 
 /** How a finding is mended. It claims nothing: what that saves is read off the texts. */
@@ -67,9 +69,7 @@ export interface Rule<E extends Evidence> {
 }
 
 /** One thing that a check found. */
-export interface Case {
-  placement: Placement;
-  screens: Record<string, Evidence>;
+export interface Case extends Draft<Evidence> {
   words(outcomes: Outcomes): string;
   remedy(): Remedy;
 }
@@ -90,8 +90,7 @@ export function defineCheck<E extends Evidence>(rule: Rule<E>): Check {
     wants: (facts) => guarded(rule, facts, (some) => rule.wants?.(some) ?? []),
     examine: (facts) =>
       guarded(rule, facts, (some) => rule.find(some)).map((draft) => ({
-        placement: draft.placement,
-        screens: draft.screens,
+        ...draft,
         words: (outcomes) => rule.words(draft, facts, outcomes),
         remedy: () => rule.remedy(draft, facts),
       })),

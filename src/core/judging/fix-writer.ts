@@ -48,7 +48,7 @@ export class FixWriter {
       id: group.id,
       kind: group.byHand ? 'hand' : 'edit',
       checks: checks.map(({ id }) => id),
-      title: `${titleOf(checks)}: ${whereOf(group.placements, pages)}`,
+      title: `${titleOf(checks)}: ${whereOf(group.placements, pages, own)}`,
       saves: claim.share,
       alone: claim.alone,
       steps: claim.steps,
@@ -219,7 +219,13 @@ function titleOf(checks: readonly Check[]): string {
   return `${titles.slice(0, mostTitles).join(', ')} and ${count(more, 'more thing')}`;
 }
 
-function whereOf(placements: readonly Placement[], pages: readonly string[]): string {
+function whereOf(
+  placements: readonly Placement[],
+  pages: readonly string[],
+  own: readonly Pick<Kept, 'found'>[],
+): string {
+  const told = own.reduce((sum, { found: { standsFor = 1 } }) => sum + standsFor, 0);
+  if (told > own.length) return `${count(told, 'image')} of the site`;
   const page = pages.length === 1 ? (pages[0] ?? '') : count(pages.length, 'page');
   return `${count(placements.length, 'image')} on ${page}`;
 }

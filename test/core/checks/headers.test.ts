@@ -1,6 +1,8 @@
 import { expect } from 'chai';
 import { checks } from '../../../src/core/checks/index.js';
 import { factsOf } from '../../../src/core/judging/facts.js';
+import { writeFixes } from '../../../src/core/judging/fixes.js';
+import { judge } from '../../../src/core/judging/judge.js';
 import type { ImageAnswer } from '../../../src/core/run/index.js';
 import { drawnWorld } from '../../support/drawn-site.js';
 import { headerCases } from '../../support/header-cases.js';
@@ -43,4 +45,31 @@ describe('checks of what servers say', () => {
       const check = checks.find((each) => each.id === id);
       expect(check?.examine(factsOf(world))).to.deep.equal([]);
     });
+
+  it('are told once, with the number of images that they are about', () => {
+    const urls = ['/a.jpg', '/b.jpg', '/c.jpg'];
+    const world = drawnWorld({
+      files: Object.fromEntries(urls.map((url) => [url, [400, 300, 50_000] as const])),
+      images: urls.map((url) => ({
+        markup: `<img src="${url}" width="400" height="300" alt="">`,
+        slot: [400, 300] as [number, number],
+      })),
+    });
+    const answersFor = (cacheControls: readonly string[]) =>
+      new Map(
+        urls.map((url, index) => [
+          url,
+          { ...sound(url), cacheControl: cacheControls[index] ?? 'max-age=60' },
+        ]),
+      );
+    const titlesFor = (...cacheControls: string[]) =>
+      writeFixes(judge(checks, { ...world, answers: answersFor(cacheControls) }))
+        .fixes.filter(({ checks: own }) => own.includes('short-cache-life'))
+        .map(({ title }) => title);
+    expect(titlesFor()).to.deep.equal(['Let browsers keep images longer: 3 images of the site']);
+    const long = 'max-age=31536000';
+    expect(titlesFor(long, 'max-age=60', long)).to.deep.equal([
+      'Let browsers keep images longer: 1 image on /',
+    ]);
+  });
 });
