@@ -48,7 +48,7 @@ function encodeAs(picture: Sharp, format: string, quality: number): Sharp {
 }
 
 describe('the demo', function () {
-  this.timeout(600_000);
+  this.timeout(1_200_000);
   let run: Run;
   let rerun: Run;
   /** Pages with timers: where two visits differ if any do. */
