@@ -95,6 +95,22 @@ describe('measuring until the order of the first fixes is settled', () => {
     expect(stopped).to.be.above(20);
   });
 
+  it('goes on while a picture that is left could lift what is a trifle without it', () => {
+    const { facts, prices } = build([
+      { template: 0, bytes: 5264, share: 0.05 },
+      // Saves 14.9 % of its bytes, which is a trifle; with the next one it is 18 % of both, …
+      { template: 1, bytes: 119_887, share: 0.851 },
+      { template: 1, bytes: 5000, share: 0.05 },
+      { template: 2, bytes: 5000, share: 0.05 },
+    ]);
+    const wanted = wantedPrices(factsOf(facts));
+    const known = wanted.slice(0, 2).map(({ file }) => file.url);
+    expect(known).to.deep.equal(['/1.png', '/0.png']);
+    // … so 22,000 bytes, more than the 5,000 of the fix that is first by now.
+    const partly = withPrices(facts, new Map(known.map((url) => [url, prices.get(url) as PicturePrice])));
+    expect(isSettled(partly, wanted.slice(2), 1)).to.equal(false);
+  });
+
   it('goes on while a picture that is left could still rise among them', () => {
     const { facts, prices } = build([
       { template: 0, bytes: 100_000, share: 0.1 },
