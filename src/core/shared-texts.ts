@@ -19,18 +19,10 @@ export class SharedTexts {
   }
 
   /** Puts the shared copies in the place of the texts in a value: in its lists and plain objects, however deep, but not in their names. */
-  shareIn<Value>(value: Value): Value {
-    return this.#inside(value) as Value;
-  }
-
-  #inside(value: unknown): unknown {
+  shareIn<Value>(value: Value): Value;
+  shareIn(value: unknown): unknown {
     if (typeof value === 'string') return this.of(value);
-    if (!isNested(value)) return value;
-    for (const name of Object.keys(value)) {
-      const part = value[name];
-      if (typeof part === 'string') value[name] = this.of(part);
-      else this.#inside(part);
-    }
+    if (isNested(value)) for (const name of Object.keys(value)) value[name] = this.shareIn(value[name]);
     return value;
   }
 }

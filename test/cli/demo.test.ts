@@ -51,8 +51,8 @@ describe('the demo', function () {
   this.timeout(1_200_000);
   let run: Run;
   let rerun: Run;
-  /** Pages with timers: where two visits differ if any do. */
-  const again = ['/evenings.html', '/people.html'];
+  /** Pages of frames and timers, of crops, and of what is fetched twice: where two visits differ if any do. */
+  const again = ['/album.html', '/evenings.html', '/people.html', '/news/first-snow.html'];
   const fileOf = (path: string) => run.pages.find((page) => page.path === path)?.file ?? '';
 
   before(async () => {
