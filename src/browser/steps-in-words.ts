@@ -22,5 +22,6 @@ export const stepsInWords: Record<keyof InPage, string> = {
   scrollRange: 'scrolling it',
   scrollInner: 'scrolling a part of it',
   elementBoxes: 'taking the places of its elements',
+  followingFile: 'trying other sizes of its images',
   pictureWraps: 'trying a picture element around its images',
 };

@@ -97,6 +97,7 @@ async function sweepPage(page: MeasuredPage, order: SweepOrder, record: SweepRec
   record.page = await page.measure();
   if (order.match !== undefined) record.matched = new Set(await page.call('matching', order.match));
   record.widthFromFile = new Set(await page.call('widthsFromFile'));
+  await page.quiet('waiting for the page to settle before the sweep');
   const rows = order.widths
     ? await measureAll(page, order.widths)
     : await measureAdaptively(page, record.widthFromFile);

@@ -44,6 +44,8 @@ export interface VisitRecord {
   final: Measurement | undefined;
   /** How a `picture` can be put around images, by node. */
   pictureWraps: Map<string, PictureWrap>;
+  /** Nodes of images whose boxes depend on the natural size of their files although styles seem to set them. */
+  followingFile: Set<string>;
   /** The address of the document that was shown at last; empty where there was none. */
   landed: string;
   requests: LoggedRequest[];
@@ -80,6 +82,7 @@ export async function visit(browser: Browser, order: VisitOrder): Promise<VisitR
     later: [],
     final: undefined,
     pictureWraps: new Map(),
+    followingFile: new Set(),
     landed: '',
     requests: [],
     matched: new Map(),
@@ -154,6 +157,7 @@ async function walkThrough(
   record.final = await page.measure();
   // Nothing is seen after this: the page is changed and changed back.
   page.log.end();
+  record.followingFile = new Set(await page.call('followingFile'));
   record.pictureWraps = new Map(Object.entries(await page.call('pictureWraps')));
 }
 

@@ -1,3 +1,4 @@
+import type { KnownSetting } from '../core/pricing/estimated-files.js';
 import type { ImageFile, PicturePrice } from '../core/run/index.js';
 
 /** What is to be measured of one picture. Widths in px, each at most the picture's own. */
@@ -21,6 +22,8 @@ export interface MeasureOrder {
   formats: readonly string[];
   /** … and of drawings, without loss. */
   drawingFormats: readonly string[];
+  /** Encodes with settings that are known, compared with nothing; none if left out. */
+  settings?: readonly KnownSetting[];
 }
 
 /** What was measured of a picture, whatever its address. */
@@ -35,12 +38,13 @@ export interface MeasureWish {
   /** Formats that drawings may have. */
   drawings: readonly string[];
   ownSize?: boolean;
+  settings?: readonly KnownSetting[];
 }
 
 /** An order for a file as it is. */
 export function measureOrder(
   file: ImageFile,
-  { widths, looks, formats, drawings, ownSize = false }: MeasureWish,
+  { widths, looks, formats, drawings, ownSize = false, settings = [] }: MeasureWish,
 ): MeasureOrder {
   const { format, width, height, frames, quality, lossless, palette, alpha } = file;
   return {
@@ -57,6 +61,7 @@ export function measureOrder(
     ownSize: ownSize && !lossless,
     formats: [...new Set(formats)].sort(),
     drawingFormats: drawings.filter((each) => each === 'webp'),
+    ...(settings.length > 0 ? { settings } : {}),
   };
 }
 

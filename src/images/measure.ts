@@ -6,6 +6,7 @@ import {
   type PictureContent,
   type Pixels,
 } from '../core/likeness/index.js';
+import type { KnownSetting } from '../core/pricing/estimated-files.js';
 import { mostProbedPixels } from '../core/bytes/probe-plan.js';
 import { measureAnimation } from './animation.js';
 import { encode as encodePixels, glanceWidth, middleOf } from './encode.js';
@@ -44,6 +45,8 @@ export async function measurePicture(
   for (const points of Object.values(result.formats)) points.reverse();
   if (order.ownSize && order.width * order.height <= mostProbedPixels)
     await measureOwnSize(await source.at(order.width), result, encode);
+  for (const setting of order.settings ?? [])
+    await measureSetting(await source.at(setting.width), setting, result, encode);
   return result;
 }
 
@@ -60,6 +63,19 @@ async function measureOwnSize(pixels: Pixels, result: Measured, encode: typeof e
     const encoded = await encode(pixels, { format, quality });
     points.push({ width, bytes: encoded.length, ownSize: true, quality, decibels: null });
   }
+}
+
+async function measureSetting(
+  pixels: Pixels,
+  { recipe, format, quality }: KnownSetting,
+  { alike, formats }: Measured,
+  encode: typeof encodePixels,
+): Promise<void> {
+  if (!isLossy(format)) return;
+  const { length: bytes } = await encode(pixels, { format, quality });
+  const point = { width: pixels.width, bytes, quality, decibels: null };
+  if (recipe === 'resized') alike.push(point);
+  else (formats[format] ??= []).push({ ...point, ownSize: true });
 }
 
 const isLossy = (format: string): format is 'jpeg' | 'webp' | 'avif' =>

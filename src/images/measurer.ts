@@ -10,8 +10,8 @@ const limitMs = 180_000;
 /** Pixels of the largest widths that are encoded at once: encoders and comparisons take about 50 bytes for each. */
 const mostPixelsAtOnce = 6_000_000;
 
-const largestPixels = ({ widths, width, height }: MeasureOrder) =>
-  (Math.max(0, ...widths) ** 2 * height) / Math.max(1, width);
+const largestPixels = ({ widths, settings = [], width, height }: MeasureOrder) =>
+  (Math.max(0, ...widths, ...settings.map((each) => each.width)) ** 2 * height) / Math.max(1, width);
 
 /**
  * GNU malloc keeps freed blocks of this size and more, bytes, unless it is told a fixed limit: processes that handle many large pictures

@@ -216,7 +216,7 @@ function shownOn(
   const whileWaiting = oneOf(beforeScroll, element.whileWaiting);
   const size = { width: file?.width ?? 0, height: file?.height ?? 0 };
   const drawn = slot ? drawnSize(slot, naturalSize(size, density), fit) : { width: 0, height: 0 };
-  return {
+  const shown: Shown = {
     state: stateOf(element, download, file),
     whileWaiting,
     beforeScroll,
@@ -237,6 +237,8 @@ function shownOn(
     largestPaint,
     lazy: isLazy(element),
   };
+  if (element.followsFile) shown.followsFile = true;
+  return shown;
 }
 
 /** The box itself, or the other where that is equal: most boxes never move, and there are thousands of them. */

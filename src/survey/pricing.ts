@@ -6,10 +6,12 @@ import { isSettled } from '../core/pricing/settled.js';
 import { factsOf, type Facts, type World } from '../core/judging/facts.js';
 import type { Fix } from '../core/run/index.js';
 import type { ImageFile, Incomplete, PicturePrice, PricingSummary } from '../core/run/index.js';
-import { measureOrder, plainFormat } from '../images/index.js';
+import { measureOrder } from '../images/index.js';
 import type { AuditContext } from './context.js';
 import { rankEarly } from './early-ranking.js';
-import { SettledMemory } from './settled-memory.js';
+import { measureEstimates } from './estimated-files.js';
+import { formatsFor } from './formats-for.js';
+import { JudgedMemory } from './judged-memory.js';
 
 export interface Prices {
   /** By URL. */
@@ -46,7 +48,7 @@ export async function price(context: AuditContext, world: World): Promise<Prices
     incomplete: [],
   };
   if (encode === 'none') return { ...result, left: wanted.length };
-  const settled = new SettledMemory(context, world);
+  const judgedMemory = new JudgedMemory(context, world);
   const early = earlyRanking(context, world, result);
   early();
   context.progress.begin('pictures', wanted.length);
@@ -70,14 +72,18 @@ export async function price(context: AuditContext, world: World): Promise<Prices
     const known: World = { ...world, prices: new PriceList(result.prices, facts.files, false) };
     const judged = () =>
       facts.faults.attempt('ranking', { page: '' }, () => isSettled(known, rest, settledFixes));
-    const measured = [...result.prices.values()].sort((a, b) => (a.url < b.url ? -1 : 1));
-    if (encode === 'enough' && rest.length > 0 && (await settled.remember(measured, rest, judged))) {
+    const left = rest.map(({ file, stake }) => [file.url, stake]);
+    const settled = () => judgedMemory.remember(['settled', left], result.prices, isBoolean, judged);
+    if (encode === 'enough' && rest.length > 0 && (await settled())) {
       result.left += rest.length;
       break;
     }
   }
+  if (!result.limited) await measureEstimates(context, world, result.prices, judgedMemory);
   return result;
 }
+
+const isBoolean = (value: unknown): value is boolean => typeof value === 'boolean';
 
 /** Work that only shows how far things are takes at most this share of the time. */
 const showingShare = 0.1;
@@ -192,14 +198,6 @@ function deliveredOf(file: ImageFile, facts: Facts): ImageFile[] {
     .filter(({ candidates }) => candidates.includes(file.url))
     .flatMap(({ downloads }) => Object.values(downloads).map(({ url }) => url));
   return [...new Set(urls)].flatMap((url) => facts.files.get(url) ?? []);
-}
-
-/** The newest format that is newer than the file's own, and for a losslessly stored photograph the plain one. */
-function formatsFor(file: ImageFile, wished: readonly string[]): string[] {
-  const { format, lossless } = file;
-  const newer = wished.includes(format) ? wished.slice(0, wished.indexOf(format)) : wished;
-  const wrong = lossless && format !== 'svg' && file.frames === 1;
-  return [...newer.slice(0, 1), ...(wrong ? [plainFormat(file)] : [])];
 }
 
 /** What a measurement costs on an ordinary processor, ms: so that a limit in seconds gives the same run everywhere. */

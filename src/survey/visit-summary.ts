@@ -48,6 +48,7 @@ export interface ObservedElement extends Omit<ObservedPlacement, 'box'> {
   largestPaint: boolean;
   waitingLook: WaitingLook | null;
   pictureWrap: PictureWrap | null;
+  followsFile: boolean;
 }
 
 /** Positions to the hundredth of a CSS px: finer than layout, which counts in 64ths, needs to be told. */
@@ -181,7 +182,7 @@ function sumOf(items: readonly { bytes: number }[]): number {
 }
 
 function joinMeasurements(
-  { firstView, waiting, later, pictureWraps }: VisitRecord,
+  { firstView, waiting, later, pictureWraps, followingFile }: VisitRecord,
   final: Measurement,
   heldView: Pixels | undefined,
   downloads: readonly Download[],
@@ -207,6 +208,7 @@ function joinMeasurements(
       largestPaint: largest !== undefined && largest.node === element.node,
       waitingLook: looks.get(keyOf(element)) ?? null,
       pictureWrap: element.kind === 'img' ? (pictureWraps.get(element.node) ?? null) : null,
+      followsFile: followingFile.has(element.node),
     }),
   );
 }
@@ -222,6 +224,7 @@ export const observedIn = (page: Measurement): ObservedElement[] =>
     largestPaint: false,
     waitingLook: null,
     pictureWrap: null,
+    followsFile: false,
   }));
 
 /** The image of the largest paint of the first view; undefined where that is something else. */

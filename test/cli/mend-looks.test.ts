@@ -87,3 +87,99 @@ describe('a stripe on narrow screens', function () {
     expect(whys.join(' ')).to.match(/low.* too low for it, a sharp crop takes 800 px across/s);
   });
 });
+
+describe('dimensions that are written', function () {
+  this.timeout(300_000);
+  after(removeSites);
+
+  const style =
+    '.fluid img{max-width:100%;height:auto}.limited img{max-width:100%}.row{display:flex;gap:16px}td{width:auto}';
+  const images = {
+    wide: '<p><img src="a.jpg" width="210" alt="One"> text</p>',
+    fluid: '<div class="fluid"><p><img src="b.jpg" width="220" alt="Two"> text</p></div>',
+    icon: '<div class="fluid row"><div><img src="c.jpg" width="48" height="24" alt="Three"> text</div><div>text</div></div>',
+    part: '<p><img src="d.jpg" width="50%" alt="Four"> text</p>',
+    natural: '<p class="limited"><img src="e.jpg" alt="Five"> text</p>',
+  };
+
+  it('leave every box as wide and as high as it is: an attribute that gives a side stays', async () => {
+    const folder = await siteOf({
+      'index.html': page(Object.values(images).join('\n'), style),
+      'a.jpg': await photo(900, 600, 90),
+      'b.jpg': await photo(800, 600, 90),
+      'c.jpg': await photo(500, 500, 90),
+      'd.jpg': await photo(1200, 800, 90),
+      'e.jpg': await photo(372, 248, 90),
+    });
+    const copy = join(await siteOf({}), 'copy');
+    const { out, code } = await mendJson(folder, '--to', copy);
+    expect(out.proof?.layout.changes).to.deep.equal([]);
+    expect(code).to.equal(0);
+    const mended = await readFile(join(copy, 'index.html'), 'utf8');
+    const tagOf = (name: string) => mended.match(new RegExp(`<img[^>]*alt="${name}"[^>]*>`))?.[0];
+    expect(tagOf('One'))
+      .to.match(/width="210"\s+height="140"/)
+      .and.not.match(/height: auto/);
+    expect(tagOf('Two')).to.match(/width="220"\s+height="165"/);
+    expect(tagOf('Three')).to.match(/width="48"\s+height="48"/);
+    expect(tagOf('Four'))
+      .to.match(/width="1200"\s+height="800"/)
+      .and.match(/width: 50%; height: auto/);
+    // At 320 px it is narrower than its file, which no audited screen shows.
+    expect(tagOf('Five'))
+      .to.match(/width="372"\s+height="248"/)
+      .and.match(/height: auto/);
+  });
+});
+
+describe('images whose boxes follow from their files', function () {
+  this.timeout(300_000);
+  after(removeSites);
+
+  it('in a table get no list of widths: each claim would make the columns others', async () => {
+    const cells = ['a', 'b', 'c'].map(
+      (name) => `<td><img src="${name}.jpg" width="100%" alt="One"></td><td>ledge heath scree vale</td>`,
+    );
+    const folder = await siteOf({
+      'index.html': page(`<table><tr>${cells.join('')}</tr></table>`),
+      'a.jpg': await photo(600, 400, 90),
+      'b.jpg': await photo(900, 600, 90),
+      'c.jpg': await photo(750, 500, 90),
+    });
+    const run = await auditRun(folder, ...screens);
+    for (const { shown } of run.placements) expect(shown['phone']?.followsFile).to.equal(true);
+    const copy = join(await siteOf({}), 'copy');
+    const { out, code } = await mendJson(folder, '--to', copy);
+    expect(out.proof?.layout.changes).to.deep.equal([]);
+    expect(code).to.equal(0);
+    // Another format at the same size changes nothing.
+    const mended = await readFile(join(copy, 'index.html'), 'utf8');
+    expect(mended)
+      .to.match(/<source\s+type="image\/avif"\s+srcset="a\.avif"/)
+      .and.not.match(/\d+w/);
+  });
+
+  it('or seem to, are swept where sizes claim the viewport and a style allows less', async () => {
+    const file = (width: number) => `a-${width}.jpg`;
+    const folder = await siteOf({
+      'index.html': page(
+        `<main><img src="a.jpg" srcset="${file(480)} 480w, ${file(960)} 960w, a.jpg 1800w" alt="One"></main>`,
+        'body{margin:0}main{max-width:600px;margin:0 auto;padding:0 20px}@media(max-width:700px){main{max-width:none}}img{max-width:100%;height:auto}',
+      ),
+      'a.jpg': await photo(1800, 1200, 85),
+      [file(480)]: await photo(480, 320, 85),
+      [file(960)]: await photo(960, 640, 85),
+    });
+    const run = await auditRun(folder, ...screens);
+    // 700 px less the padding; from 701 px on 600 px less the padding, as box-sizing has it here.
+    const [sweep] = run.sweeps;
+    expect(sweep?.reason).to.equal(null);
+    expect(sweep?.pieces.at(0)).to.include({ from: 320, to: 700, slotTo: 660 });
+    expect(sweep?.pieces.at(0)?.slotFrom).to.be.closeTo(280, 0.05);
+    expect(sweep?.pieces.at(-1)).to.include({ slotFrom: 600, to: 2560, slotTo: 600 });
+    const [fix] = run.fixes.filter(({ places }) => places.some(({ after }) => /sizes=/.test(after)));
+    expect(fix?.places[0]?.after.replace(/\s+/g, ' ')).to.include(
+      '(max-width: 700px) calc(100vw - 40px), 600px',
+    );
+  });
+});

@@ -2,6 +2,7 @@ import { join } from 'node:path';
 import { expect } from 'chai';
 import sharp from 'sharp';
 import { ridges } from '../support/varied-pictures.js';
+import { mendJson } from '../support/mend-json.js';
 import { auditRun, findingsOf, page, photo, removeSites, siteOf, yukkuri } from '../support/program.js';
 
 const oneScreen = ['--screen', 'desk=1000x800@1'];
@@ -164,5 +165,28 @@ describe('prices in an audit', function () {
       expect(code, `${option} ${value}: ${err}`).to.equal(2);
       expect(err).to.match(said);
     }
+  });
+
+  it('names no estimate of what a fix makes: each file weighs what was said', async () => {
+    const widths = [150, 300, 768, 1024];
+    const ladder = widths.map((width) => `a-${width}.jpg ${width}w`).join(', ');
+    const folder = await siteOf({
+      'index.html': page(
+        `<img src="a.jpg" srcset="${ladder}, a.jpg 1600w" sizes="100vw" width="1600" height="1200" alt="One"><img class="near" src="b.jpg" width="1400" height="1050" alt="Two">`,
+        'img{max-width:100%;height:auto}.near{width:1320px;max-width:none}',
+      ),
+      'a.jpg': await photo(1600, 1200, 54),
+      'b.jpg': await photo(1400, 1050, 91),
+      ...Object.fromEntries(
+        await Promise.all(
+          widths.map(
+            async (width) => [`a-${width}.jpg`, await photo(width, Math.round(width * 0.75), 54)] as const,
+          ),
+        ),
+      ),
+    });
+    const { out } = await mendJson(folder, '--to', join(await siteOf({}), 'copy'));
+    expect(out.files.length).to.be.greaterThan(4);
+    for (const { name, promised, bytes } of out.files) expect(bytes, name).to.equal(promised);
   });
 });

@@ -1,6 +1,6 @@
 import { native, nativeDocument } from './native.js';
 import { breakpoints } from './breakpoints.js';
-import { imageElements, observe, slotSizes, widthsFromFile } from './placements.js';
+import { imageElements, observe, slotSizes } from './placements.js';
 import { elementBoxes } from './element-boxes.js';
 import { uniqueSelector } from './selector.js';
 import { imagesArrive, pendingImages } from './arrivals.js';
@@ -9,10 +9,12 @@ import { nodeName } from './identity.js';
 import { linkedImages } from './linked-images.js';
 import { styledImages } from './styled-images.js';
 import type { InPage, Measurement } from './protocol.js';
+import { followingFile } from './following-file.js';
 import { pictureWraps } from './picture-wraps.js';
 import { framePlace } from './frame-place.js';
 import { scrollInner, scrollMain, scrollRange, wholeHeight } from './scrolling.js';
 import { asPainted, stopPainting } from './unpainted.js';
+import { widthsFromFile } from './widths-from-file.js';
 import { withinMs } from './within.js';
 import { forgetRules } from './style-rules.js';
 
@@ -110,7 +112,8 @@ const inPage: InPage = {
   stopPainting,
   motionEnds,
   slotSizes,
-  widthsFromFile,
+  widthsFromFile: () =>
+    widthsFromFile(imageElements().filter((element) => element instanceof HTMLImageElement)),
   matching: (selector) =>
     imageElements()
       .filter((element) => native(element).closest(selector) !== null)
@@ -125,6 +128,7 @@ const inPage: InPage = {
   scrollInner,
   framePlace,
   elementBoxes,
+  followingFile,
   pictureWraps: () => asPainted(pictureWraps),
 };
 

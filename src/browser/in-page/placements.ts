@@ -81,16 +81,6 @@ function ratioOf(image: HTMLImageElement): number {
   return ratio;
 }
 
-/** Images with width descriptors and no width of their own: the picked file gives the box its width. */
-export function widthsFromFile(): string[] {
-  const images = imageElements().filter(
-    (element) => element instanceof HTMLImageElement && element.srcset !== '',
-  );
-  return images
-    .filter((element) => native(element).computedStyleMap().get('width')?.toString() === 'auto')
-    .map(nodeName);
-}
-
 function kindOf(element: Element): ObservedPlacement['kind'] {
   switch (native(element).localName) {
     case 'input':

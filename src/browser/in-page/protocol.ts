@@ -165,6 +165,8 @@ export interface InPage {
   /** Scrolls what scrolls inside the page and holds images, one viewport of its own on; whether anything moved. */
   scrollInner(): boolean;
   elementBoxes(): ElementBox[];
+  /** Nodes of the images whose boxes depend on the natural size of their files although styles seem to set them. */
+  followingFile(): string[];
   /** By node, for images that stand in no `picture`. */
   pictureWraps(): Record<string, PictureWrap>;
 }

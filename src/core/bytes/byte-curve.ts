@@ -8,7 +8,8 @@ export interface CurvePoint {
 /**
  * Bytes at any width from a few measured ones. Bytes grow with a power of the width, and the power changes slowly: the logarithm of the
  * bytes over the logarithm of the width is nearly straight between two points, and bends as it does at the points around. Half of that
- * bend is believed, which fits best (docs/pricing.md). Beyond the ends the nearest stretch goes straight on.
+ * bend is believed, which fits best (docs/pricing.md). Beyond the ends the nearest stretch goes
+ * straight on, as far as pictures do.
  * @throws {RangeError} without points
  */
 export function byteCurve(points: readonly CurvePoint[]): (width: number) => number {
@@ -36,8 +37,9 @@ function curveAt(knots: readonly Knot[], x: number): number {
   const above = knots.findIndex((knot) => knot.x >= x);
   const index = Math.max(1, above < 0 ? knots.length - 1 : above);
   const [low, high] = [knots[index - 1] as Knot, knots[index] as Knot];
+  if (x < low.x) return low.y + believable(rise(low, high)) * (x - low.x);
+  if (x > high.x) return high.y + believable(rise(low, high)) * (x - high.x);
   const straight = low.y + rise(low, high) * (x - low.x);
-  if (x <= low.x || x >= high.x) return straight;
   const bends = [bendAt(knots, index - 1), bendAt(knots, index)].filter((bend) => bend !== undefined);
   if (bends.length === 0) return straight;
   const bend = bends.reduce((sum, each) => sum + each, 0) / bends.length;
@@ -50,6 +52,14 @@ function bendAt(knots: readonly Knot[], index: number): number | undefined {
   if (!before || !here || !after) return undefined;
   return (rise(here, after) - rise(before, here)) / (after.x - before.x);
 }
+
+/**
+ * Beyond what was measured the bytes of any picture grow with a power of the width between these two: a stretch between two sizes that were
+ * held against other likenesses may fall.
+ */
+const [flattest, steepest] = [0.8, 2.2];
+
+const believable = (power: number) => Math.min(steepest, Math.max(flattest, power));
 
 /** Where only one size is known: bytes ∝ pixels^0.8, in the middle of what pictures do. */
 const usualPower = 1.6;

@@ -120,7 +120,7 @@ function priceAt(points: readonly PricePoint[], width: number): Price {
  * one of the file that is made, whatever likeness it would reach.
  */
 function betweenLastAndOwn(points: readonly PricePoint[], width: number): Price | undefined {
-  const own = points.find(({ ownSize }) => ownSize === true);
+  const own = points.findLast(({ ownSize }) => ownSize === true);
   const [last] = points.filter(isCompared).sort((a, b) => b.width - a.width);
   if (!own || !last || width <= last.width || width >= own.width || last.quality !== own.quality)
     return undefined;

@@ -51,8 +51,10 @@ export interface WantedWidths {
 const nearEnough = 1.05;
 
 /** Whether a width of a lossy file counts as its own, px. */
-const isOwnSize = ({ width: own, lossless }: ProbedPicture, width: number) =>
-  !lossless && width > own * sameSize;
+export const isOwnSize = (
+  { width: own, lossless }: Pick<ProbedPicture, 'width' | 'lossless'>,
+  width: number,
+) => !lossless && width > own * sameSize;
 
 /** Whether a price at the picture's own size is asked for, where a lossy file is not probed. */
 export const wantsOwnSize = (picture: ProbedPicture, { make, have }: WantedWidths): boolean =>

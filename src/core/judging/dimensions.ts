@@ -2,6 +2,7 @@ import { naturalSize, readImageMarkup } from '../markup/index.js';
 import type { TagEdit } from '../plan/tag.js';
 import { attributeOf } from '../plan/tag.js';
 import type { Placement } from '../run/types.js';
+import { nothingToPaste, type Remedy } from './check.js';
 import type { Facts } from './facts.js';
 
 /** Two shapes that differ by more than this are not the same. */
@@ -39,18 +40,80 @@ const shape = ({ width, height }: { width: number; height: number }) => width / 
 
 /**
  * Writes the dimensions of the file into the tag, at the size at which it is laid out by itself, and of each source that shows a crop of
- * another shape those of the crop. Where an attribute would give the box another side than it has, a style keeps that side free.
+ * another shape those of the crop. A side that an attribute of the tag gives the box stays as it is, and the other follows from it. Where
+ * an attribute would give the box another side than it has, a style keeps that side free.
+ * @returns none where no attributes have the shape of the file and leave the box as wide and as high as it is
  */
 export function dimensionEdits(placement: Placement, facts: Facts): TagEdit[] {
-  const size = naturalSizeOf(placement, facts);
-  if (!size || !readImageMarkup(placement.markup) || !widthHolds(placement, size, facts)) return [];
-  const edits: TagEdit[] = [
-    { kind: 'set', name: 'width', value: String(Math.round(size.width)) },
-    { kind: 'set', name: 'height', value: String(Math.round(size.height)) },
-  ];
-  for (const side of freeSides(placement, size, facts))
-    edits.push({ kind: 'add-style', declaration: `${side}: auto` });
+  const natural = naturalSizeOf(placement, facts);
+  if (!natural || !readImageMarkup(placement.markup) || !widthHolds(placement, natural, facts)) return [];
+  const statement = statementOf(placement, natural);
+  if (!statement) return [];
+  const { size, kept, declarations } = statement;
+  const edits = sides
+    .filter((side) => side !== kept)
+    .map((side): TagEdit => ({ kind: 'set', name: side, value: String(Math.round(size[side])) }));
+  for (const declaration of [...declarations, ...freeSides(placement, size, facts)])
+    edits.push({ kind: 'add-style', declaration });
   return [...edits, ...cropEdits(placement, size, facts)];
+}
+
+/** The dimensions as a fix, or what to do where none would do. */
+export function dimensionRemedy(placement: Placement, facts: Facts): Remedy {
+  const edits = dimensionEdits(placement, facts);
+  return edits.length > 0
+    ? { changes: [{ kind: 'edit', edits }], notes: [] }
+    : nothingToPaste(
+        'No width and height in the tag would leave its box as it is: give it a width in the style sheet; then they keep its room.',
+      );
+}
+
+type Side = 'width' | 'height';
+
+const sides: readonly Side[] = ['width', 'height'];
+
+interface Statement {
+  size: { width: number; height: number };
+  /** The side whose attribute stays as it is written. */
+  kept?: Side;
+  /** What a style has to say in the place of an attribute. */
+  declarations: string[];
+}
+
+/** What the attributes are to say; undefined where one gives the box its width, and the other its height on this or another screen. */
+function statementOf(
+  placement: Placement,
+  natural: { width: number; height: number },
+): Statement | undefined {
+  const [width, height] = [givenBy(placement, 'width'), givenBy(placement, 'height')];
+  if (!width && !height) return { size: natural, declarations: [] };
+  if (width && height) return undefined;
+  const ratio = shape(natural);
+  if (height)
+    return height.percent
+      ? undefined
+      : { size: { width: height.value * ratio, height: height.value }, kept: 'height', declarations: [] };
+  if (!width?.percent)
+    return (
+      width && { size: { width: width.value, height: width.value / ratio }, kept: 'width', declarations: [] }
+    );
+  // A percentage gives no ratio, and a style in its place would outdo what style sheets say on other screens.
+  return width.everywhere ? { size: natural, declarations: [`width: ${width.value}%`] } : undefined;
+}
+
+/** The attribute of a tag that gives its box a side on some screens or everywhere. HTML standard, "rules for parsing dimension values". */
+function givenBy(
+  { markup, shown }: Placement,
+  side: Side,
+): { value: number; percent: boolean; everywhere: boolean } | undefined {
+  const from = Object.values(shown).map((each) => each[`${side}From`]);
+  if (!from.includes('attribute')) return undefined;
+  const [, value = '', percent] = /^\s*(\d+(?:\.\d+)?)(%?)/.exec(attributeOf(markup, side) ?? '') ?? [];
+  return {
+    value: Number(value),
+    percent: percent !== '',
+    everywhere: from.every((each) => each === 'attribute'),
+  };
 }
 
 /**
@@ -108,25 +171,26 @@ function keepsBox(placement: Placement, source: number, { plan, screens }: Facts
 }
 
 /**
- * The sides of a box which nothing gives, so that a style has to keep them free: an attribute would give them. A box that is as large as
- * its file on every screen has none.
+ * Keeps free by a style the sides of a box which nothing gives: an attribute would give them. A box that is as large as its file on every
+ * screen, and that no style limits, has none.
  */
 function freeSides(
   placement: Placement,
   size: { width: number; height: number },
   { screens }: Facts,
-): ('width' | 'height')[] {
+): string[] {
   let [width, height] = [false, false];
   for (const { name } of screens) {
     const [shown, slot] = [placement.shown[name], placement.slots[name]];
     if (!shown || !slot || slot.width === 0) continue;
     const asLarge = Math.abs(slot.width - size.width) < 1 && Math.abs(slot.height - size.height) < 1;
-    if (asLarge) continue;
+    // What a style limits is smaller on some screen, and its height must go with it.
+    if (asLarge && shown.limitWidth === null) continue;
     if (shown.heightFrom === 'nothing') height = true;
     if (shown.widthFrom === 'nothing' && shown.heightFrom !== 'nothing' && shown.heightFrom !== 'auto')
       width = true;
   }
-  return [...(width ? (['width'] as const) : []), ...(height ? (['height'] as const) : [])];
+  return [...(width ? ['width: auto'] : []), ...(height ? ['height: auto'] : [])];
 }
 
 const isDimension = (value: string | null | undefined) => /^\s*\d+/.test(value ?? '');

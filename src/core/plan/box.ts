@@ -5,7 +5,7 @@ import type { Shown, Slot } from '../run/types.js';
 /** What decides about the box of an image that was measured. */
 export interface MeasuredBox {
   slot: Slot;
-  shown: Pick<Shown, 'widthFrom' | 'heightFrom' | 'limitWidth' | 'fit'>;
+  shown: Pick<Shown, 'widthFrom' | 'heightFrom' | 'limitWidth' | 'followsFile' | 'fit'>;
 }
 
 /** A file as it is picked: its pixels, and the density it is laid out with. */
@@ -61,8 +61,10 @@ export function looksAlike(box: MeasuredBox, before: PickedFile, after: PickedFi
   const now = boxWith(box, before, after);
   const near = (a: number, b: number) => Math.abs(a - b) <= Math.max(unseen, b * 0.005);
   if (!near(now.width, slot.width) || !near(now.height, slot.height)) return false;
-  const natural = naturalSize(after, after.density);
+  const [old, natural] = [naturalSize(before, before.density), naturalSize(after, after.density)];
+  // What stands around it decides, and of that nothing is known here.
+  if (shown.followsFile && !near(natural.width, old.width)) return false;
   const drawn = drawnSize(now, natural, shown.fit);
-  const drawnBefore = drawnSize(slot, naturalSize(before, before.density), shown.fit);
+  const drawnBefore = drawnSize(slot, old, shown.fit);
   return near(drawn.width, drawnBefore.width) && near(drawn.height, drawnBefore.height);
 }

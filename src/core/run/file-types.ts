@@ -47,7 +47,7 @@ export interface PricePoint {
    * widths are made from.
    */
   atTarget?: number;
-  /** Of a lossy file at its own size: encoded with the quality of a smaller version, and compared with nothing. */
+  /** Of a lossy file at its own size, or near it: encoded with the quality of a smaller version, and compared with nothing. */
   ownSize?: boolean;
   /** The encoder's setting; null for lossless ones. */
   quality: number | null;

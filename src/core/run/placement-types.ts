@@ -71,6 +71,8 @@ export interface Shown {
   heightFrom: SideFrom;
   /** The width that a style lets it have at most; null where none does. */
   limitWidth: number | null;
+  /** Whether the box depends on the natural size of the file although a style seems to set it, as in the columns of a table. */
+  followsFile?: true;
   /** Size at which the whole picture is drawn, which `object-fit` may make larger or smaller than the slot. */
   drawnWidth: number;
   drawnHeight: number;

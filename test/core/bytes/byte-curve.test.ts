@@ -54,4 +54,15 @@ describe('the curve of bytes over widths', () => {
   it('takes bytes to grow with pixels to the power of 0.8 where one encode tells', () => {
     expect(byteCurve([{ width: 100, bytes: 1000 }])(200)).to.be.closeTo(1000 * 4 ** 0.8, 1e-6);
   });
+
+  it('never falls as pictures get wider beyond what was measured, whatever two sizes were held against', () => {
+    const curve = byteCurve([
+      { width: 800, bytes: 34_000 },
+      { width: 1000, bytes: 21_000 },
+    ]);
+    // Along the stretch it would be 1,000,000 at 150 px.
+    expect(curve(150)).to.be.lessThan(curve(400));
+    expect(curve(400)).to.be.lessThan(34_000);
+    expect(curve(2000)).to.be.greaterThan(21_000);
+  });
 });

@@ -1,7 +1,7 @@
 import { distanceBelowFold } from '../../layout/fold.js';
 import { defineCheck } from '../../judging/check.js';
 import { Drafts, worst } from '../../judging/drafts.js';
-import { dimensionEdits } from '../../judging/dimensions.js';
+import { dimensionRemedy } from '../../judging/dimensions.js';
 import { bytesInWords, pixels } from '../../wording/words.js';
 
 type UselessEvidence = {
@@ -52,8 +52,5 @@ export const lazyWithoutRoom = defineCheck<UselessEvidence>({
     }
     return drafts.list();
   },
-  remedy: ({ placement }, facts) => ({
-    changes: [{ kind: 'edit', edits: dimensionEdits(placement, facts) }],
-    notes: [],
-  }),
+  remedy: ({ placement }, facts) => dimensionRemedy(placement, facts),
 });

@@ -1,5 +1,5 @@
 import { readImageMarkup } from '../../markup/index.js';
-import { dimensionEdits, naturalSizeOf, noticeable, otherShape } from '../../judging/dimensions.js';
+import { dimensionRemedy, naturalSizeOf, noticeable, otherShape } from '../../judging/dimensions.js';
 import { defineCheck } from '../../judging/check.js';
 import { shiftEvidence, shiftInWords } from '../../judging/arrival-shift.js';
 import { Drafts, worst } from '../../judging/drafts.js';
@@ -65,8 +65,5 @@ export const dimensionsOfAnotherRatio = defineCheck<RatioEvidence>({
     }
     return drafts.list();
   },
-  remedy: ({ placement }, facts) => ({
-    changes: [{ kind: 'edit', edits: dimensionEdits(placement, facts) }],
-    notes: [],
-  }),
+  remedy: ({ placement }, facts) => dimensionRemedy(placement, facts),
 });

@@ -1,6 +1,6 @@
-import { defineCheck, nothingToPaste } from '../../judging/check.js';
+import { defineCheck } from '../../judging/check.js';
 import { shiftEvidence, shiftInWords } from '../../judging/arrival-shift.js';
-import { dimensionEdits, hasDimensions, noticeable } from '../../judging/dimensions.js';
+import { dimensionRemedy, hasDimensions, noticeable } from '../../judging/dimensions.js';
 import { Drafts, worst } from '../../judging/drafts.js';
 import { pixels } from '../../wording/words.js';
 
@@ -50,12 +50,5 @@ export const noDimensions = defineCheck<RoomEvidence>({
     }
     return drafts.list();
   },
-  remedy({ placement }, facts) {
-    const edits = dimensionEdits(placement, facts);
-    return edits.length > 0
-      ? { changes: [{ kind: 'edit', edits }], notes: [] }
-      : nothingToPaste(
-          'Its width follows from the file that is picked: give it a width in the style sheet; then width and height in the tag keep its room.',
-        );
-  },
+  remedy: ({ placement }, facts) => dimensionRemedy(placement, facts),
 });

@@ -1,9 +1,10 @@
 import { expect } from 'chai';
 import { KeptValues } from '../../dist/src/cache/index.js';
-import { SettledMemory } from '../../dist/src/survey/settled-memory.js';
+import { JudgedMemory } from '../../dist/src/survey/judged-memory.js';
+import type { PicturePrice } from '../../dist/src/core/run/index.js';
 import { removeSites, siteOf } from '../support/program.js';
 
-type Parts = ConstructorParameters<typeof SettledMemory>;
+type Parts = ConstructorParameters<typeof JudgedMemory>;
 
 /** As much of a world as a judgement is told apart by. */
 const worldWith = (change: object): Parts[1] =>
@@ -21,18 +22,33 @@ const worldWith = (change: object): Parts[1] =>
     ...change,
   }) as unknown as Parts[1];
 
-describe('the memory of whether the first fixes are settled', () => {
+const isBoolean = (value: unknown): value is boolean => typeof value === 'boolean';
+
+const priced = (prices: readonly object[]) =>
+  new Map(prices.map((price, index) => [String(index), price])) as unknown as Map<string, PicturePrice>;
+
+describe('the memory of what follows from judging the whole site', () => {
   after(removeSites);
 
-  it('asks once for the same world, prices and pictures left, and again for others', async () => {
+  it('asks once for the same question, world and prices, and again for others', async () => {
     const kept = new KeptValues(await siteOf({}));
     let asked = 0;
-    const ask = (change: object, prices: object[] = [], answer: boolean | undefined = true) => {
+    const ask = (
+      change: object,
+      prices: object[] = [],
+      answer: boolean | undefined = true,
+      question: unknown[] = ['settled', []],
+    ) => {
       const context = { kept, memory: { version: '1' }, options: {} } as unknown as Parts[0];
-      return new SettledMemory(context, worldWith(change)).remember(prices as never, [], () => {
-        asked++;
-        return answer;
-      });
+      return new JudgedMemory(context, worldWith(change)).remember(
+        question,
+        priced(prices),
+        isBoolean,
+        () => {
+          asked++;
+          return answer;
+        },
+      );
     };
     expect(await ask({})).to.equal(true);
     expect(await ask({}, [], false)).to.equal(true);
@@ -48,12 +64,17 @@ describe('the memory of whether the first fixes are settled', () => {
     ])
       expect(await ask(change, [], false), JSON.stringify(change)).to.equal(false);
     expect(asked).to.equal(8);
+    expect(await ask({}, [], false, ['settled', [['/b.jpg', 9]]])).to.equal(false);
+    expect(await ask({}, [], false, ['estimates'])).to.equal(false);
+    expect(asked).to.equal(10);
   });
 
   it('keeps nothing of a judgement that failed', async () => {
     const context = { kept: new KeptValues(await siteOf({})), memory: { version: '1' }, options: {} };
-    const memory = new SettledMemory(context as unknown as Parts[0], worldWith({}));
-    expect(await memory.remember([], [], () => undefined)).to.equal(false);
-    expect(await memory.remember([], [], () => true)).to.equal(true);
+    const memory = new JudgedMemory(context as unknown as Parts[0], worldWith({}));
+    const ask = (answer: boolean | undefined) =>
+      memory.remember(['settled'], priced([]), isBoolean, () => answer);
+    expect(await ask(undefined)).to.equal(undefined);
+    expect(await ask(true)).to.equal(true);
   });
 });

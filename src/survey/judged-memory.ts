@@ -1,15 +1,14 @@
 import { createHash } from 'node:crypto';
 import { keyOf } from '../cache/index.js';
 import type { World } from '../core/judging/facts.js';
-import type { WantedPrice } from '../core/pricing/pricing-plan.js';
 import type { PicturePrice } from '../core/run/index.js';
 import type { AuditContext } from './context.js';
 
 /**
- * Remembers whether the order of the first fixes was settled: to know it the whole site is judged, after each round of encodes, which of a site
- * that has not changed takes longer than all else.
+ * Remembers what follows from judging the whole site by the prices that are known, whether the order of the first fixes is settled for
+ * instance: that is asked after each round of encodes, and of a site that has not changed it takes longer than all else.
  */
-export class SettledMemory {
+export class JudgedMemory {
   #world: string | undefined;
 
   constructor(
@@ -18,22 +17,25 @@ export class SettledMemory {
   ) {}
 
   /**
-   * @param judge tells it; undefined where that failed, which is not kept
+   * @param question what is asked, with all that the answer depends on beside the world and the prices
+   * @param fits tells whether a kept answer is of the right kind
+   * @param judge answers it; undefined where that failed, which is not kept
    */
-  async remember(
-    prices: readonly PicturePrice[],
-    rest: readonly WantedPrice[],
-    judge: () => boolean | undefined,
-  ): Promise<boolean> {
+  async remember<Answer>(
+    question: readonly unknown[],
+    prices: ReadonlyMap<string, PicturePrice>,
+    fits: (value: unknown) => value is Answer,
+    judge: () => Answer | undefined,
+  ): Promise<Answer | undefined> {
     const { kept, memory } = this.context;
-    if (kept.folder === undefined) return judge() ?? false;
-    const left = rest.map(({ file, stake }) => [file.url, stake]);
-    const key = keyOf('known', 'settled', memory.version, this.#hashOfWorld(), prices, left);
+    if (kept.folder === undefined) return judge();
+    const measured = [...prices.values()].sort((a, b) => (a.url < b.url ? -1 : 1));
+    const key = keyOf('known', ...question, memory.version, this.#hashOfWorld(), measured);
     const known = await kept.get(key);
-    if (typeof known === 'boolean') return known;
-    const settled = judge();
-    if (settled !== undefined) await kept.put(key, settled);
-    return settled ?? false;
+    if (fits(known)) return known;
+    const answer = judge();
+    if (answer !== undefined) await kept.put(key, answer);
+    return answer;
   }
 
   /** Of all that a judgement is made from but the prices. */

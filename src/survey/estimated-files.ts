@@ -1,0 +1,66 @@
+import { PriceList } from '../core/bytes/price-list.js';
+import { writeFixes } from '../core/judging/fixes.js';
+import type { World } from '../core/judging/facts.js';
+import { judge } from '../core/judging/judge.js';
+import { estimatedPictures, joinPrices, type EstimatedPicture } from '../core/pricing/estimated-files.js';
+import type { PicturePrice } from '../core/run/index.js';
+import { measureOrder } from '../images/index.js';
+import type { AuditContext } from './context.js';
+import type { JudgedMemory } from './judged-memory.js';
+import { formatsFor } from './formats-for.js';
+
+/** What is measured anew may change what the fixes make. */
+const mostRounds = 2;
+
+/**
+ * Encodes the files that fixes make wherever their bytes are estimates so far: what a fix promises is what its files weigh. Of pictures
+ * that were not measured nothing is.
+ * @param prices get what is measured
+ */
+export async function measureEstimates(
+  context: AuditContext,
+  world: World,
+  prices: Map<string, PicturePrice>,
+  memory: JudgedMemory,
+): Promise<void> {
+  for (let round = 0; round < mostRounds && !context.interrupted; round++) {
+    const estimates = await memory.remember(['estimates'], prices, isList, () =>
+      context.faults.attempt('ranking', { page: '' }, () => estimatesOf(context, world, prices)),
+    );
+    if (!estimates || estimates.length === 0) return;
+    await Promise.all(estimates.map((each) => measureOne(context, world, prices, each)));
+  }
+}
+
+const isList = (value: unknown): value is EstimatedPicture[] => Array.isArray(value);
+
+function estimatesOf(
+  { stages, hosts }: AuditContext,
+  world: World,
+  prices: ReadonlyMap<string, PicturePrice>,
+): EstimatedPicture[] {
+  const known = { ...world, prices: new PriceList(prices, world.files) };
+  const { fixes } = writeFixes(judge(stages.checks, known));
+  // A host was asked for the very widths that are proposed.
+  return estimatedPictures(fixes, prices, world.files).filter(({ url }) => !hosts.at(url));
+}
+
+async function measureOne(
+  { images, options: { looks, wishes } }: AuditContext,
+  { files }: World,
+  prices: Map<string, PicturePrice>,
+  { url, widths, settings }: EstimatedPicture,
+): Promise<void> {
+  const [file, known] = [files.get(url), prices.get(url)];
+  if (!file || !known) return;
+  const order = measureOrder(file, {
+    widths,
+    settings,
+    looks,
+    formats: formatsFor(file, wishes.formats),
+    drawings: wishes.formats,
+  });
+  // It was encoded at other widths: what fails now stays an estimate, and is told as one.
+  const more = await images.measure(file, order).catch(() => undefined);
+  if (more) prices.set(url, joinPrices(known, more));
+}
