@@ -13,6 +13,13 @@ import {
 } from '../core/likeness/index.js';
 import { decodeBack } from './encode.js';
 
+/** Smaller sides than this are all container, and too small to be compared: colours are stored at half the size. Device px. */
+const smallestSide = 16;
+
+/** Whether encodes of a picture can be compared with it. */
+export const canCompare = ({ width, height }: { width: number; height: number }) =>
+  Math.min(width, height) >= smallestSide;
+
 /** A picture to which encodes of it are compared; its brightness and colours are computed once. */
 export class Original {
   readonly #grounds: { ground: number; luma: LumaPicture }[];
@@ -59,6 +66,7 @@ export class Original {
 
   /** Whether a reduction to a palette cannot be seen: by all three measures, since fine lines are lost one by one. */
   async looksTheSame(encoded: Buffer): Promise<boolean> {
+    if (!canCompare(this.pixels)) return false;
     const other = await decodeBack(encoded, hasAlphaChannel(this.pixels));
     if (peakSignalToNoise(this.pixels.data, other.data) < gate.decibels) return false;
     return this.#grounds.every(({ ground, luma }) => {

@@ -6,7 +6,7 @@ import { bareFile } from './containers/bare.js';
 import { cropFacts, cutOut } from './crop.js';
 import { asExif, putExif, readCredits } from './credits.js';
 import { decodeAt, encode, type Recipe } from './encode.js';
-import { Original } from './likeness.js';
+import { canCompare, Original } from './likeness.js';
 import { measureOrder } from './measure-order.js';
 import { lightestPng, ownRecipe } from './measure-width.js';
 
@@ -94,7 +94,9 @@ async function encodeAt(
     const patient = await encode(pixels, made, { thorough, exif });
     if (patient.length >= usual.length) return usual;
     const looksNoWorse =
-      made.quality === null || (await likeness(patient)) >= (await likeness(usual)) - sameLooks;
+      made.quality === null ||
+      !canCompare(pixels) ||
+      (await likeness(patient)) >= (await likeness(usual)) - sameLooks;
     return looksNoWorse ? patient : usual;
   };
   if (recipe === 'resized') {
@@ -106,7 +108,9 @@ async function encodeAt(
   if (format === 'png')
     return { content: await lightestPng(original, (raw, made) => encode(raw, made, { thorough, exif })) };
   const made = await make({ format: format as Recipe['format'], quality });
-  return quality === null ? { content: made } : { content: made, decibels: await likeness(made) };
+  return quality === null || !canCompare(pixels)
+    ? { content: made }
+    : { content: made, decibels: await likeness(made) };
 }
 
 /** Nobody sees less, dB. */

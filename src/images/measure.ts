@@ -8,15 +8,13 @@ import {
 } from '../core/likeness/index.js';
 import type { KnownSetting } from '../core/pricing/estimated-files.js';
 import { mostProbedPixels } from '../core/bytes/probe-plan.js';
+import { canCompare } from './likeness.js';
 import { measureAnimation } from './animation.js';
 import { encode as encodePixels, glanceWidth, middleOf } from './encode.js';
 import type { Measured, MeasureOrder } from './measure-order.js';
 import { measureWidth } from './measure-width.js';
 import { Source } from './source.js';
 import { measureVector } from './vector.js';
-
-/** Smaller sides than this are all container, and too small to be compared. */
-const smallestSide = 16;
 
 /**
  * Measures by real encodes what a picture weighs at several widths, at equal looks.
@@ -33,7 +31,7 @@ export async function measurePicture(
   if (order.format === 'svg') return measureVector(content, order);
   if (order.frames > 1) return measureAnimation(content, order);
   const widths = [...new Set(order.widths)]
-    .filter((width) => Math.min(width, (width * order.height) / order.width) >= smallestSide)
+    .filter((width) => canCompare({ width, height: (width * order.height) / order.width }))
     .sort((a, b) => b - a);
   const source = new Source(content, order.alpha);
   const kind = await kindOf(source, order);

@@ -183,3 +183,45 @@ describe('images whose boxes follow from their files', function () {
     );
   });
 });
+
+describe('what a promise cannot know', function () {
+  this.timeout(300_000);
+  after(removeSites);
+
+  it('an image that a script fetches later once room is kept above breaks no promise, and is told', async () => {
+    const script =
+      'new IntersectionObserver((all)=>all.forEach(({isIntersecting,target})=>{if(isIntersecting&&!target.src)target.src=target.dataset.src})).observe(document.querySelector("[data-src]"))';
+    const above = ['a', 'b', 'c', 'd', 'e', 'f'].map((name) => `<img src="${name}.jpg" alt="One">`);
+    const folder = await siteOf({
+      'index.html': page(
+        `${above.join('')}<img data-src="z.jpg" width="300" height="200" alt="Last"><script>${script}</script>`,
+        'img{width:100%;height:auto}[data-src]{width:300px;height:200px}',
+      ),
+      'z.jpg': await photo(900, 600, 90),
+      ...Object.fromEntries(
+        await Promise.all(
+          above.map(async (_, index) => [`${'abcdef'[index]}.jpg`, await photo(800 + 10 * index, 600, 90)]),
+        ),
+      ),
+    });
+    const { out, code } = await mendJson(folder, '--to', join(await siteOf({}), 'copy'));
+    expect(out.proof?.later.map(({ url }) => url)).to.include('/z.jpg');
+    const phone = out.proof?.screens['phone'];
+    expect(phone?.achieved).to.be.greaterThan((phone?.promised ?? 0) + 5000);
+    expect(phone?.kept).to.equal(true);
+    expect(code).to.equal(0);
+  });
+
+  it('a version too small to be compared is made all the same', async () => {
+    const folder = await siteOf({
+      'index.html': page(
+        '<img src="a.jpg" width="30" height="12" alt="One"><img class="large" src="a.jpg" alt="Two">',
+        '.large{width:300px;height:auto}',
+      ),
+      'a.jpg': await photo(1200, 480, 90),
+    });
+    const { out } = await mendJson(folder, '--to', join(await siteOf({}), 'copy'));
+    expect(out.files.some(({ name }) => /-(30|60)\b/.test(name))).to.equal(true);
+    for (const { problem } of out.files) expect(problem).to.equal(null);
+  });
+});

@@ -20,6 +20,7 @@ export interface MendOutput {
     findings: { went: number; stayed: number };
     layout: { changes: unknown[]; problems: unknown[]; pages: number };
     lost: unknown[];
+    later: { url: string; screen: string; bytes: number }[];
     kept: boolean;
   } | null;
 }

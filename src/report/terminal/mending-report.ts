@@ -67,6 +67,7 @@ function proved(page: TextPage, run: Readonly<Run>, { fixes, files }: Mended, pr
         ),
   );
   for (const fix of broken.slice(0, mostNamed)) notKept(page, fix, proof.fixes[fix.id]);
+  fetchedLater(page, proof);
   const { went, stayed, appeared } = proof.findings;
   page.text(
     `Findings of the fixes made: ${group(went)} gone, ${group(stayed)} still there; ${group(appeared.length)} that ${appeared.length === 1 ? 'was' : 'were'} not there before.`,
@@ -80,6 +81,23 @@ function proved(page: TextPage, run: Readonly<Run>, { fixes, files }: Mended, pr
   if (compared.length > 0)
     page.text(
       `Looks: ${group(compared.length - worse.length)} of ${count(compared.length, 'made file')} look the same at their width.`,
+    );
+}
+
+/** Less than this of one visit is not worth a line, bytes. */
+const leastLater = 2000;
+
+function fetchedLater(page: TextPage, { later }: Proof): void {
+  const told = later.filter(({ bytes }) => bytes >= leastLater).sort((a, b) => b.bytes - a.bytes);
+  if (told.length === 0) return;
+  page.text(
+    `Fetched later than was promised, since they lie farther away once room is kept for what comes before: ${count(new Set(told.map(({ url }) => url)).size, 'image')}, which is saved beside the promise.`,
+  );
+  for (const { page: path, screen, url, bytes } of told.slice(0, mostNamed))
+    page.text(
+      `${plainText(url)} at ${plainText(path)} on ${plainText(screen)}: ${bytesInWords(bytes)} of a visit`,
+      4,
+      '  - ',
     );
 }
 
