@@ -77,7 +77,7 @@ async function oneRound(site: Site, browser: Browser): Promise<Round> {
         limitMs: 60_000,
         allows,
         sizeOf,
-        pickOf: (element, base) => pickOf(element, base, screen),
+        pickOf: (element, base, viewport) => pickOf(element, base, { ...screen, ...viewport }),
       }),
     ),
   );

@@ -4,7 +4,7 @@ export { BrowserError, VisitTimeout } from './errors.js';
 export { browserVariable } from './find.js';
 export { styleAttribute, type Measurement, type ObservedPlacement } from './in-page/protocol.js';
 export type { LoggedRequest } from './network-log.js';
-export type { ImageRelease } from './releases.js';
+export type { ImageRelease, PickOf } from './releases.js';
 export { sameDocument } from './departures.js';
 export { layoutsAt, type LayoutOrder, type LayoutRecord } from './layouts.js';
 export { measureLazyDistance, usualLazyDistance } from './lazy-distance.js';

@@ -9,7 +9,12 @@ export interface ImageRelease extends SeenShifts {
   selectors: string[];
 }
 
-export type PickOf = (element: ObservedPlacement, baseUrl: string) => string | undefined;
+/** @param viewport by which media conditions and lengths count, CSS px */
+export type PickOf = (
+  element: ObservedPlacement,
+  baseUrl: string,
+  viewport: Measurement['layoutViewport'],
+) => string | undefined;
 export type SizeOf = (url: string) => Promise<{ width: number; height: number } | undefined>;
 
 /** So many images are released one by one; on pages with more of them the rest goes together. */
@@ -41,7 +46,7 @@ export async function releaseImages(
   const groups = new Map<string, { selectors: string[]; changes: boolean }>();
   for (const element of waiting.placements) {
     const image = pending.get(element.selector);
-    const url = image && known.pickOf(element, waiting.baseUrl);
+    const url = image && known.pickOf(element, waiting.baseUrl, waiting.layoutViewport);
     if (!image || url === undefined || /^(data|blob):/.test(url)) continue;
     const group = groups.get(url) ?? { selectors: [], changes: false };
     group.selectors.push(element.selector);

@@ -1,5 +1,5 @@
 import { causeInWords } from '../core/wording/words.js';
-import type { ObservedPlacement } from '../browser/index.js';
+import type { PickOf } from '../browser/index.js';
 import type { Incomplete, Screen, WithoutScript } from '../core/run/index.js';
 import { readPixels } from '../images/index.js';
 import type { Page } from '../site/index.js';
@@ -38,7 +38,8 @@ async function visitPage(context: AuditContext, page: Page, screen: Screen): Pro
     url: site.origin + page.path,
     screen,
     limitMs: options.pageLimitMs,
-    pickOf: (element: ObservedPlacement, baseUrl: string) => pickOf(element, baseUrl, screen),
+    pickOf: (...[element, baseUrl, viewport]: Parameters<PickOf>) =>
+      pickOf(element, baseUrl, { ...screen, ...viewport }),
     ...(options.match === undefined ? {} : { match: options.match }),
   };
   try {
@@ -47,7 +48,10 @@ async function visitPage(context: AuditContext, page: Page, screen: Screen): Pro
       const access = accessTo(site, options, watch);
       const record = await stages.visit(browser, { ...order, ...access, sizeOf, watch });
       const held =
-        record.heldView && (await readPixels(record.heldView, screen.width).catch(() => undefined));
+        record.heldView &&
+        (await readPixels(record.heldView, record.waiting?.layoutViewport.width ?? screen.width).catch(
+          () => undefined,
+        ));
       const summary = summarise(record, { screen: screen.name, url: order.url, urls, heldView: held });
       return { ...summary, unlisted: [...watch.refused].sort() };
     };

@@ -55,10 +55,11 @@ export function buildPlacements(
     const nodes = new Map<string, Placement>();
     byNode.set(screen.name, nodes);
     const downloads = firstTransfers(summary.visit.downloads);
+    // What differs in height alone is a page that is scrolled sideways.
+    const laidOut = summary.viewport && summary.viewport.width !== screen.width ? summary.viewport : screen;
     const addElement = ({ element, place, key }: Identified) => {
-      const view = element.frame
-        ? { ...screen, width: element.frame.width, height: element.frame.height }
-        : screen;
+      const { width, height } = element.frame ?? laidOut;
+      const view = { ...screen, width, height };
       const baseUrl = element.frame?.baseUrl ?? summary.baseUrl;
       const shows = observedUrl(element, downloads, urls, baseUrl, view);
       if (isLinked(element) && shows === null) return;
@@ -74,7 +75,13 @@ export function buildPlacements(
       }
       byKey.set(key, placement);
       nodes.set(element.node, placement);
-      addScreen(placement, element, view, shows, { urls, baseUrl, downloads, fileOf });
+      addScreen(placement, element, view, shows, {
+        urls,
+        baseUrl,
+        downloads,
+        fileOf,
+        isOther: laidOut !== screen,
+      });
     };
     for (const found of identify(summary.observed, documentOf)) {
       const at = { page: page.path, selector: found.element.selector };
@@ -164,6 +171,8 @@ interface ScreenContext {
   baseUrl: string;
   downloads: ReadonlyMap<string, Download>;
   fileOf: FileOf;
+  /** Whether the page is laid out for another width than the screen's own. */
+  isOther: boolean;
 }
 
 function addScreen(
@@ -171,7 +180,7 @@ function addScreen(
   element: ObservedElement,
   screen: Screen,
   observed: string | null,
-  { urls, baseUrl, downloads, fileOf }: ScreenContext,
+  { urls, baseUrl, downloads, fileOf, isOther }: ScreenContext,
 ): void {
   const image = parsedImage(element);
   const predicted = image
@@ -190,10 +199,9 @@ function addScreen(
   }
   const density = densityOf(element, observed, screen, { urls, baseUrl });
   placement.shown[screen.name] = shownOn(element, download, file, density);
-  if (element.frame) {
-    const { width, height } = element.frame;
-    placement.frames = { ...placement.frames, [screen.name]: { width, height } };
-  }
+  const viewport = { width: screen.width, height: screen.height };
+  if (element.frame) placement.frames = { ...placement.frames, [screen.name]: viewport };
+  else if (isOther) placement.viewports = { ...placement.viewports, [screen.name]: viewport };
   if (placement.candidates.length === 0) {
     const written = element.addresses ?? candidatesOf(offeredImage(element), observed);
     placement.candidates = written.map((url) => urls.resolve(url, baseUrl));

@@ -71,7 +71,7 @@ async function takeViews(
       viewsOnly: true,
       ...accessTo(site, options),
       sizeOf: (address) => Promise.resolve(sizes.get(urls.shorten(address))),
-      pickOf: (element, baseUrl) => pickOf(element, baseUrl, screen),
+      pickOf: (element, baseUrl, viewport) => pickOf(element, baseUrl, { ...screen, ...viewport }),
     });
     if (!heldView || !loadedView) throw new Error('the page did not settle');
     const width = shownWidth(screen);

@@ -33,6 +33,8 @@ export interface VisitSummary {
   /** Hosts that were refused to what no page's log shows: workers, sockets, what is fetched in advance. */
   unlisted: string[];
   incomplete: string[];
+  /** By which media conditions and lengths count, CSS px; null where nothing was seen. */
+  viewport: Measurement['layoutViewport'] | null;
   /** By the selectors that the releases name: the node behind each. */
   released: ReadonlyMap<string, string>;
   /** Of a redirected visit: the page that was shown instead. */
@@ -109,6 +111,7 @@ export function summarise(record: VisitRecord, { screen, url, urls, heldView }: 
       downloads,
     },
     baseUrl: final?.baseUrl ?? '',
+    viewport: final?.layoutViewport ?? null,
     observed: final ? joinMeasurements(record, final, heldView, downloads, urls) : [],
     released: nodesOf(record),
     matched: record.matched,
@@ -150,6 +153,7 @@ export function nothingSeen(screen: string, state: 'redirected' | 'unseen'): Vis
       shift: { score: 0, observed: 0, releases: [] },
     },
     baseUrl: '',
+    viewport: null,
     observed: [],
     released: new Map(),
     matched: new Map(),

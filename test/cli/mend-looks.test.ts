@@ -225,3 +225,31 @@ describe('what a promise cannot know', function () {
     for (const { problem } of out.files) expect(problem).to.equal(null);
   });
 });
+
+describe('a page that does not ask for the screen’s own width', function () {
+  this.timeout(300_000);
+  after(removeSites);
+
+  it('is laid out, picks and is mended on 980 px of a touch screen', async () => {
+    const head = '<!doctype html><html lang="en"><meta charset="utf-8"><title>Test</title>';
+    const folder = await siteOf({
+      'index.html': `${head}<style>body{margin:0}img{display:block;width:50vw;height:auto}</style><body><img src="a-400.jpg" srcset="a-400.jpg 400w, a.jpg 1800w" sizes="(max-width: 600px) 100px, 100vw" width="1800" height="1200" alt="One">`,
+      'a-400.jpg': await photo(400, 267, 85),
+      'a.jpg': await photo(1800, 1200, 85),
+    });
+    const run = await auditRun(folder, ...screens);
+    const [placement] = run.placements;
+    expect(placement?.viewports).to.have.keys('phone');
+    expect(placement?.viewports?.['phone']?.width).to.equal(980);
+    expect(placement?.slots['phone']?.width).to.equal(490);
+    // On 400 px the condition would hold, and 100 px be claimed.
+    expect(placement?.picks['phone']).to.deep.equal({ predicted: '/a.jpg', observed: '/a.jpg' });
+    const copy = join(await siteOf({}), 'copy');
+    const { out, code } = await mendJson(folder, '--to', copy);
+    expect(code).to.equal(0);
+    expect(Object.values(out.proof?.fixes ?? {}).every(({ kept }) => kept)).to.equal(true);
+    expect(out.proof?.layout.changes).to.deep.equal([]);
+    // 490 px of 980, nothing stands out.
+    expect(run.findings.map(({ check }) => check)).not.to.include('wider-than-screen');
+  });
+});

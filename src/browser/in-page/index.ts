@@ -11,6 +11,7 @@ import { styledImages } from './styled-images.js';
 import type { InPage, Measurement } from './protocol.js';
 import { followingFile } from './following-file.js';
 import { pictureWraps } from './picture-wraps.js';
+import { layoutViewport } from './layout-viewport.js';
 import { framePlace } from './frame-place.js';
 import { scrollInner, scrollMain, scrollRange, wholeHeight } from './scrolling.js';
 import { asPainted, stopPainting } from './unpainted.js';
@@ -90,6 +91,7 @@ const measurement = (): Measurement => ({
   baseUrl: nativeDocument.baseURI,
   viewportWidth: nativeDocument.documentElement.clientWidth,
   viewportHeight: innerHeight,
+  layoutViewport: layoutViewport(),
   largestPaint: largestPaint && native(largestPaint).isConnected ? uniqueSelector(largestPaint) : null,
   scrollMatters:
     nativeDocument.scripts.length > 0 ||

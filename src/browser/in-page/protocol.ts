@@ -87,6 +87,8 @@ export interface Measurement {
   baseUrl: string;
   viewportWidth: number;
   viewportHeight: number;
+  /** By which media conditions and lengths count, CSS px. */
+  layoutViewport: { width: number; height: number };
   /** Selector of the element of the largest paint so far, if it is a measured one. */
   largestPaint: string | null;
   /** Whether scrolling can start a download: scripts, or anything that loads lazily. */

@@ -1,5 +1,5 @@
 import { distanceBelowFold } from '../layout/fold.js';
-import { viewOf } from '../layout/view-of.js';
+import { pageView, viewOf } from '../layout/view-of.js';
 import { reachAt, reachOfScroll, type ReachCurve } from '../layout/reach.js';
 import type { Dimensions } from '../markup/index.js';
 import type { Download, Placement, Screen } from '../run/types.js';
@@ -92,6 +92,7 @@ function putOff(
   const box = placement.slots[screen.name];
   if (shown?.seen === false) return box && box.width > 0 && box.height > 0 ? seen : undefined;
   const slot = shown?.beforeScroll;
-  if (!seen.inFirstView || !slot || distanceBelowFold(slot, screen) < lazyDistance) return seen;
-  return { reach: reachAt((slot.y - lazyDistance) / screen.height, reach), inFirstView: false };
+  const view = pageView(placement, screen);
+  if (!seen.inFirstView || !slot || distanceBelowFold(slot, view) < lazyDistance) return seen;
+  return { reach: reachAt((slot.y - lazyDistance) / view.height, reach), inFirstView: false };
 }

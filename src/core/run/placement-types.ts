@@ -121,6 +121,8 @@ export interface Placement {
   alt: string | null;
   /** Of what stands in a frame: the viewport of the frame's document on each screen, CSS px. */
   frames?: Record<string, { width: number; height: number }>;
+  /** Of a page that is laid out for another width than the screen's own: its viewport on each such screen, CSS px. */
+  viewports?: Record<string, { width: number; height: number }>;
   slots: Record<string, Slot | null>;
   picks: Record<string, PickPair>;
   downloads: Record<string, PlacementDownload>;

@@ -91,6 +91,7 @@ const placement = closed({
   style: object({ property: text(), layer: bytes() }).default(undefined),
   alt: string().nullable().defined(),
   frames: object().default(undefined),
+  viewports: object().default(undefined),
   slots: keyed(slotOrNull()),
   picks: keyed(closed({ predicted: string().nullable().defined(), observed: string().nullable().defined() })),
   downloads: keyed(

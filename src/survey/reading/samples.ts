@@ -73,6 +73,8 @@ export function sampleOf({ page, summary }: SeenLook, screen: Screen, files: Fil
       return written !== undefined && isWritten(element, written);
     });
   if (!isSame) throw new NotReadable('scripts change its images');
+  if (summary.viewport && summary.viewport.width !== screen.width)
+    throw new NotReadable('its pages are laid out for another width than the screen’s');
   if (summary.observed.some(({ frame }) => frame)) throw new NotReadable('images stand in frames');
   const started = new Map<string, Download>();
   for (const download of [...summary.visit.downloads].sort(byStart))

@@ -7,6 +7,7 @@ import { Drafts, worst } from '../../judging/drafts.js';
 import type { Facts } from '../../judging/facts.js';
 import { sharedDownloads, type SharedDownload } from '../../judging/shared-downloads.js';
 import { bytesInWords, percent, pixels } from '../../wording/words.js';
+import { pageView } from '../../layout/view-of.js';
 
 type FoldEvidence = {
   /** CSS px from the fold to the slot. */
@@ -19,13 +20,15 @@ type FoldEvidence = {
 function neverInFirstView(placement: Placement, facts: Facts): boolean {
   return facts.screens.every((screen) => {
     const slot = placement.shown[screen.name]?.beforeScroll;
-    return !slot || slot.width === 0 || distanceBelowFold(slot, screen) > 0;
+    return !slot || slot.width === 0 || distanceBelowFold(slot, pageView(placement, screen)) > 0;
   });
 }
 
 function examine(group: SharedDownload, facts: Facts, drafts: Drafts<FoldEvidence>): void {
-  const screen = facts.screens.find(({ name }) => name === group.screen);
-  if (!screen) return;
+  const own = facts.screens.find(({ name }) => name === group.screen);
+  const [first] = group.placements;
+  if (!own || !first) return;
+  const screen = pageView(first, own);
   const claimants: { placement: Placement; top: number; bytes: number }[] = [];
   for (const placement of group.placements) {
     const shown = placement.shown[screen.name];

@@ -2,6 +2,7 @@ import { enoughInView, shareInFirstView } from '../../layout/fold.js';
 import { defineCheck, type Draft } from '../../judging/check.js';
 import { Drafts, worst } from '../../judging/drafts.js';
 import { listed, percent } from '../../wording/words.js';
+import { pageView } from '../../layout/view-of.js';
 
 type LazyEvidence = {
   /** Part of the slot's height above the fold, 0 to 1. */
@@ -40,7 +41,7 @@ export const lazyInFirstView = defineCheck<LazyEvidence>({
         const slot = shown?.beforeScroll;
         if (!shown?.lazy || !shown.seen || !slot || Math.min(slot.width, slot.height) < smallestSide)
           continue;
-        const shareInView = shareInFirstView(slot, screen);
+        const shareInView = shareInFirstView(slot, pageView(placement, screen));
         if (shareInView < enoughInView) continue;
         drafts.add(placement, screen.name, { shareInView, largestPaint: shown.largestPaint });
       }

@@ -3,6 +3,7 @@ import { defineCheck } from '../../judging/check.js';
 import { Drafts, worst } from '../../judging/drafts.js';
 import { dimensionRemedy } from '../../judging/dimensions.js';
 import { bytesInWords, pixels } from '../../wording/words.js';
+import { pageView } from '../../layout/view-of.js';
 
 type UselessEvidence = {
   reservedHeight: number;
@@ -45,7 +46,7 @@ export const lazyWithoutRoom = defineCheck<UselessEvidence>({
         ];
         if (!shown?.lazy || download?.began !== 'first-view' || !slot) continue;
         const reservedHeight = shown.whileWaiting?.height ?? 0;
-        const belowFold = distanceBelowFold(slot, screen);
+        const belowFold = distanceBelowFold(slot, pageView(placement, screen));
         if (reservedHeight > noRoom || belowFold < facts.lazyDistance) continue;
         drafts.add(placement, screen.name, { reservedHeight, belowFold, bytes: download.bytes });
       }

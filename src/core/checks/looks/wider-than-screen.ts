@@ -1,6 +1,7 @@
 import { defineCheck, nothingToPaste } from '../../judging/check.js';
 import { Drafts, worst } from '../../judging/drafts.js';
 import { pixels } from '../../wording/words.js';
+import { pageView } from '../../layout/view-of.js';
 
 type WideEvidence = {
   slotWidth: number;
@@ -40,7 +41,8 @@ export const widerThanScreen = defineCheck<WideEvidence>({
     );
     for (const placement of facts.placements) {
       if (placement.kind === 'css-image') continue;
-      for (const { name, width } of facts.screens) {
+      for (const screen of facts.screens) {
+        const { name, width } = pageView(placement, screen);
         const [slot, shown] = [placement.slots[name], placement.shown[name]];
         if (!slot || !shown?.seen || slot.width === 0) continue;
         const beyond = slot.x + slot.width - width;
