@@ -22,9 +22,13 @@ export interface ComparedLayouts {
 }
 
 /** Boxes may be so far off, CSS px: sizes of files are whole px, and so are the ratios that follow from them, … */
-export const sameBox = 1.5;
+const sameBox = 1.5;
 /** … and such small steps add up on the way down a page: this share of a place or a size. */
 const sameShare = 0.002;
+
+/** Whether two places or sizes are the same but for what rounding adds up to. CSS px. */
+export const isSameLength = (was: number, now: number) =>
+  Math.abs(was - now) <= Math.max(sameBox, sameShare * Math.abs(was));
 
 const tagOf = ([name]: ElementBox) => /^[^#.]*/.exec(name)?.[0] ?? '';
 
@@ -33,9 +37,7 @@ const images: ReadonlySet<string> = new Set(['img', 'image', 'video', 'input']);
 /** How two boxes of one element differ; undefined where they do not. */
 function difference(was: ElementBox, now: ElementBox, acrossOnly: boolean): string | undefined {
   const sides = acrossOnly ? ([1, 3] as const) : ([1, 2, 3, 4] as const);
-  const isSame = (one: number, other: number) =>
-    Math.abs(one - other) <= Math.max(sameBox, sameShare * Math.abs(one));
-  if (sides.every((side) => isSame(was[side], now[side]))) return undefined;
+  if (sides.every((side) => isSameLength(was[side], now[side]))) return undefined;
   const place = ([, x, y, width, height]: ElementBox) =>
     [`${Math.round(width)} × ${Math.round(height)} px`, `${Math.round(x)}, ${Math.round(y)}`] as const;
   const [[sizeBefore, placeBefore], [sizeNow, placeNow]] = [place(was), place(now)];

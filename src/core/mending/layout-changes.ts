@@ -1,6 +1,6 @@
 import { wasSeen } from '../bytes/visit-weights.js';
 import type { Fix, Run } from '../run/types.js';
-import { sameBox } from './box-changes.js';
+import { isSameLength } from './box-changes.js';
 
 /** Checks of which a fix changes boxes, because the box was the fault. */
 const boxChecks: ReadonlySet<string> = new Set([
@@ -42,7 +42,7 @@ export function heightChanges(
       if (!wasSeen(visit)) continue;
       if (!other || !wasSeen(other))
         changes.push({ page: path, where: visit.screen, says: 'it was not seen again' });
-      else if (Math.abs(other.documentHeight - visit.documentHeight) > sameBox)
+      else if (!isSameLength(visit.documentHeight, other.documentHeight))
         changes.push({
           page: path,
           where: visit.screen,
