@@ -7,7 +7,7 @@ import { tmpdir } from 'node:os';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { execa } from 'execa';
-import { hashedBuild, magazine, shop, type SiteFiles } from '../test/support/templates/index.js';
+import { grownBlog, hashedBuild, magazine, shop, type SiteFiles } from '../test/support/templates/index.js';
 
 interface Site {
   name: string;
@@ -64,6 +64,7 @@ const sites: readonly Site[] = [
     generated('shop', shop, seed),
     generated('magazine', magazine, seed),
     generated('hashed build', hashedBuild, seed),
+    generated('grown blog', grownBlog, seed),
   ]),
   manual,
 ];

@@ -1,3 +1,4 @@
+export { grownBlog } from './grown-blog.js';
 export { hashedBuild } from './hashed-build.js';
 export { magazine } from './magazine.js';
 export type { SiteFiles } from './pictures.js';
