@@ -3,6 +3,7 @@ import { writeFixes } from '../core/judging/fixes.js';
 import type { World } from '../core/judging/facts.js';
 import { judge } from '../core/judging/judge.js';
 import { estimatedPictures, joinPrices, type EstimatedPicture } from '../core/pricing/estimated-files.js';
+import type { WantedPrice } from '../core/pricing/pricing-plan.js';
 import type { PicturePrice } from '../core/run/index.js';
 import { measureOrder } from '../images/index.js';
 import type { AuditContext } from './context.js';
@@ -21,15 +22,29 @@ export async function measureEstimates(
   context: AuditContext,
   world: World,
   prices: Map<string, PicturePrice>,
-  memory: JudgedMemory,
+  { memory, affords }: { memory: JudgedMemory; affords: Affords },
 ): Promise<void> {
   for (let round = 0; round < mostRounds && !context.interrupted; round++) {
     const estimates = await memory.remember(['estimates'], prices, isList, () =>
       context.faults.attempt('ranking', { page: '' }, () => estimatesOf(context, world, prices)),
     );
     if (!estimates || estimates.length === 0) return;
-    await Promise.all(estimates.map((each) => measureOne(context, world, prices, each)));
+    const affordable = estimates.filter((each) => isAffordable(each, world, affords));
+    await Promise.all(affordable.map((each) => measureOne(context, world, prices, each)));
   }
+}
+
+/** Whether the work that a user allows is enough for one more picture; what is asked is counted. */
+type Affords = (cost: Pick<WantedPrice, 'file' | 'widths'>) => boolean;
+
+function isAffordable(
+  { url, widths, settings }: EstimatedPicture,
+  { files }: World,
+  affords: Affords,
+): boolean {
+  const file = files.get(url);
+  const make = [...widths, ...settings.map(({ width }) => width)];
+  return file !== undefined && affords({ file, widths: { make, have: [] } });
 }
 
 const isList = (value: unknown): value is EstimatedPicture[] => Array.isArray(value);

@@ -79,7 +79,9 @@ export async function price(context: AuditContext, world: World): Promise<Prices
       break;
     }
   }
-  if (!result.limited) await measureEstimates(context, world, result.prices, judgedMemory);
+  const affords = (cost: Pick<WantedPrice, 'file' | 'widths'>) =>
+    encodeLimitMs === undefined || (spentMs += costMs(cost)) <= encodeLimitMs;
+  await measureEstimates(context, world, result.prices, { memory: judgedMemory, affords });
   return result;
 }
 
@@ -201,7 +203,7 @@ function deliveredOf(file: ImageFile, facts: Facts): ImageFile[] {
 }
 
 /** What a measurement costs on an ordinary processor, ms: so that a limit in seconds gives the same run everywhere. */
-function costMs({ file, widths }: WantedPrice): number {
+function costMs({ file, widths }: Pick<WantedPrice, 'file' | 'widths'>): number {
   const pixels = planProbes(file, widths).reduce(
     (sum, width) => sum + (width * width * file.height) / Math.max(1, file.width),
     0,

@@ -36,7 +36,8 @@ export function widthsFromFile(images: readonly HTMLImageElement[]): string[] {
     if (lists.length === 0) continue;
     const allowed = native(image).computedStyleMap().get('max-width')?.toString() ?? 'none';
     const { width } = image.getBoundingClientRect();
-    const isLimited = allowed !== 'none' && width > 0 && width < image.naturalWidth - 1;
+    // Of what is no length, such as `fit-content`, no smaller one can be named.
+    const isLimited = /^(\d|\w+\()/.test(allowed) && width > 0 && width < image.naturalWidth - 1;
     if (!isLimited || !lists.every(claimsViewport)) {
       found.push(nodeName(image));
       continue;

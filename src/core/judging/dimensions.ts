@@ -46,9 +46,9 @@ const shape = ({ width, height }: { width: number; height: number }) => width / 
  */
 export function dimensionEdits(placement: Placement, facts: Facts): TagEdit[] {
   const natural = naturalSizeOf(placement, facts);
-  if (!natural || !readImageMarkup(placement.markup) || !widthHolds(placement, natural, facts)) return [];
-  const statement = statementOf(placement, natural);
-  if (!statement) return [];
+  const statement =
+    natural && readImageMarkup(placement.markup) ? statementOf(placement, natural) : undefined;
+  if (!statement || !widthHolds(placement, statement.size, facts)) return [];
   const { size, kept, declarations } = statement;
   const edits = sides
     .filter((side) => side !== kept)
