@@ -121,7 +121,9 @@ describe('a site that was audited before', function () {
 
   it('is told of by the cache, which is pruned and cleared', async () => {
     const told = await yukkuri(['cache']);
-    expect(told.out).to.match(/^\d+ measurements of pictures and \d+ looks at pages, [\d,.]+ [kM]?B, in /);
+    expect(told.out).to.match(
+      /^[\d,]+ measurements of pictures and [\d,]+ looks at pages, [\d,.]+ [kM]?B, in /,
+    );
     const both = await yukkuri(['cache', '--clear', '--prune', '5']);
     expect(both.code).to.equal(2);
     expect((await yukkuri(['cache', '--prune', 'much'])).err).to.match(/--prune must be a number/);

@@ -15,6 +15,7 @@ import { layoutViewport } from './layout-viewport.js';
 import { framePlace } from './frame-place.js';
 import { scrollInner, scrollMain, scrollRange, wholeHeight } from './scrolling.js';
 import { asPainted, stopPainting } from './unpainted.js';
+import { sourcesSettled } from './sources-settled.js';
 import { widthsFromFile } from './widths-from-file.js';
 import { withinMs } from './within.js';
 import { forgetRules } from './style-rules.js';
@@ -113,7 +114,10 @@ const inPage: InPage = {
   paintsReported,
   stopPainting,
   motionEnds,
-  slotSizes,
+  slotSizes: async () => {
+    await sourcesSettled();
+    return slotSizes();
+  },
   widthsFromFile: () =>
     widthsFromFile(imageElements().filter((element) => element instanceof HTMLImageElement)),
   matching: (selector) =>

@@ -150,7 +150,7 @@ export interface InPage {
   clickOn(selector: string): void;
   scrollTo(y: number): void;
   /** Slots of all placements by node, null where there is no box. */
-  slotSizes(): Record<string, SweptSize | null>;
+  slotSizes(): Promise<Record<string, SweptSize | null>>;
   /** Nodes of images whose box takes its width from the file that is picked. */
   widthsFromFile(): string[];
   /** Nodes of the placements that a CSS selector matches, or that stand inside what it matches. */

@@ -1,10 +1,13 @@
 import { native } from './native.js';
 import { nodeName } from './identity.js';
 
+/** An element that lists files. */
+export type ImageList = HTMLImageElement | HTMLSourceElement;
+
 /** The lists of files that an image may take one of on some screen: sources behind one that is always taken are out of reach. */
-function listsOf(image: HTMLImageElement): (HTMLImageElement | HTMLSourceElement)[] {
+export function listsOf(image: HTMLImageElement): ImageList[] {
   const picture = native(image).parentElement;
-  const lists: (HTMLImageElement | HTMLSourceElement)[] = [];
+  const lists: ImageList[] = [];
   for (const source of picture instanceof HTMLPictureElement ? native(picture).children : []) {
     if (source === image) break;
     if (!(source instanceof HTMLSourceElement) || source.srcset === '' || !isKnown(source.type)) continue;

@@ -50,11 +50,12 @@ export function dimensionEdits(placement: Placement, facts: Facts): TagEdit[] {
     natural && readImageMarkup(placement.markup) ? statementOf(placement, natural) : undefined;
   if (!statement || !widthHolds(placement, statement.size, facts)) return [];
   const { size, kept, declarations } = statement;
+  const free = freeSides(placement, size, facts);
+  if (!free) return [];
   const edits = sides
     .filter((side) => side !== kept)
     .map((side): TagEdit => ({ kind: 'set', name: side, value: String(Math.round(size[side])) }));
-  for (const declaration of [...declarations, ...freeSides(placement, size, facts)])
-    edits.push({ kind: 'add-style', declaration });
+  for (const declaration of [...declarations, ...free]) edits.push({ kind: 'add-style', declaration });
   return [...edits, ...cropEdits(placement, size, facts)];
 }
 
@@ -97,8 +98,13 @@ function statementOf(
     return (
       width && { size: { width: width.value, height: width.value / ratio }, kept: 'width', declarations: [] }
     );
-  // A percentage gives no ratio, and a style in its place would outdo what style sheets say on other screens.
-  return width.everywhere ? { size: natural, declarations: [`width: ${width.value}%`] } : undefined;
+  // A percentage gives no ratio, and a style in its place would outdo what style sheets and sources say on other screens.
+  const hasOthers = readImageMarkup(placement.markup)?.sources.some(
+    (source) => source.width || source.height,
+  );
+  return width.everywhere && !hasOthers
+    ? { size: natural, declarations: [`width: ${width.value}%`] }
+    : undefined;
 }
 
 /** The attribute of a tag that gives its box a side on some screens or everywhere. HTML standard, "rules for parsing dimension values". */
@@ -131,6 +137,9 @@ function widthHolds(placement: Placement, size: { width: number }, { plan, scree
     if (shown.heightFrom === 'style' || shown.heightFrom === 'attribute') return true;
     const then = Math.min(size.width, shown.limitWidth ?? Number.POSITIVE_INFINITY);
     if (Math.abs(then - slot.width) <= 1) return true;
+    // Where it has the shape of its file, the height may be what a style limits: the width would not follow that any more.
+    const followed = (slot.width * taken.file.height) / taken.file.width;
+    if (Math.abs(followed - slot.height) <= 1) return false;
     // Something that is not known holds it: a file that is larger still changes nothing.
     const natural = taken.file.width / taken.density;
     return slot.width < Math.min(natural, shown.limitWidth ?? natural) - 1 && size.width >= natural;
@@ -173,12 +182,13 @@ function keepsBox(placement: Placement, source: number, { plan, screens }: Facts
 /**
  * Keeps free by a style the sides of a box which nothing gives: an attribute would give them. A box that is as large as its file on every
  * screen, and that no style limits, has none.
+ * @returns undefined where a style sheet gives such a side on another screen: that would be outdone
  */
 function freeSides(
   placement: Placement,
   size: { width: number; height: number },
   { screens }: Facts,
-): string[] {
+): string[] | undefined {
   let [width, height] = [false, false];
   for (const { name } of screens) {
     const [shown, slot] = [placement.shown[name], placement.slots[name]];
@@ -190,6 +200,9 @@ function freeSides(
     if (shown.widthFrom === 'nothing' && shown.heightFrom !== 'nothing' && shown.heightFrom !== 'auto')
       width = true;
   }
+  const isStyled = (side: 'widthFrom' | 'heightFrom') =>
+    Object.values(placement.shown).some((shown) => shown[side] === 'style');
+  if ((width && isStyled('widthFrom')) || (height && isStyled('heightFrom'))) return undefined;
   return [...(width ? ['width: auto'] : []), ...(height ? ['height: auto'] : [])];
 }
 

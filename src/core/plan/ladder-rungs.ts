@@ -59,9 +59,11 @@ export function ladderOf(
         inSrc: index === 0,
       })),
     };
+  const sizes = proposal.sizes ?? proposal.sizesOnScreens;
+  if (sizes === undefined) return undefined;
   return {
     ...source,
-    sizes: proposal.sizes ?? proposal.sizesOnScreens,
+    sizes,
     rungs: known.map((file) => ({ file, descriptor: { width: file.width }, inSrc: false })),
   };
 }

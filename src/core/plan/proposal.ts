@@ -1,7 +1,7 @@
 import { chooseLadder } from '../bytes/ladder.js';
 import { neededWidth } from '../layout/needed-width.js';
 import { sizesFromScreens } from '../layout/sizes-from-screens.js';
-import type { ImageFile, Placement, Screen, SlotSweep } from '../run/types.js';
+import type { ImageFile, Placement, Screen, SideFrom, SlotSweep } from '../run/types.js';
 import type { ImageState, SourceState } from './image-state.js';
 
 /** The candidates that one source of a placement should offer, and which of them each screen would take. */
@@ -13,7 +13,7 @@ export interface CandidateProposal {
   /** The attribute that the sweep gave; undefined where there was none or `sizes` cannot say it. */
   sizes?: string;
   /** From the screens alone. */
-  sizesOnScreens: string;
+  sizesOnScreens: string | undefined;
   /** The one width at which the picture is drawn on every screen, CSS px: then densities say it better. */
   constant?: number;
   /** Device px, ascending, none larger than the master. */
@@ -97,7 +97,9 @@ function proposeFor(
   const proposal: CandidateProposal = {
     source,
     master,
-    sizesOnScreens: sizesFromScreens(placement, served),
+    sizesOnScreens: served.some(({ name }) => isFree(placement.shown[name]?.widthFrom))
+      ? undefined
+      : sizesFromScreens(placement, served),
     widths,
     densities: [...new Set(screens.map(({ density }) => density))].sort((a, b) => a - b),
     bands: bandsFor(served, drawn),
@@ -109,6 +111,9 @@ function proposeFor(
     proposal.screens[name] = { needed, width: widthFor(needed, widths, master) };
   return proposal;
 }
+
+/** Whether the file gives the box its width: between the screens it would be as wide as a list from the screens alone claims. */
+const isFree = (from: SideFrom | undefined) => from === 'auto' || from === 'nothing';
 
 /** Between two screens the picture may be as wide as on the wider one. */
 function bandsFor(served: readonly Screen[], drawn: (name: string) => number): CandidateProposal['bands'] {

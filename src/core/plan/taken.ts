@@ -90,7 +90,8 @@ function putOff(
 ): When | undefined {
   const shown = placement.shown[screen.name];
   const box = placement.slots[screen.name];
-  if (shown?.seen === false) return box && box.width > 0 && box.height > 0 ? seen : undefined;
+  // Browsers ask for images whose box is empty too, once that comes near; not for those that have none.
+  if (shown?.seen === false) return box ? seen : undefined;
   const slot = shown?.beforeScroll;
   const view = pageView(placement, screen);
   if (!seen.inFirstView || !slot || distanceBelowFold(slot, view) < lazyDistance) return seen;

@@ -104,4 +104,25 @@ describe('the dimensions that are written', () => {
       pasted(' height="90"', { slot: [135, 90], from: byHeight }, { slot: [900, 600], from: free }),
     ).to.equal('<img src="a.jpg" height="90">');
   });
+
+  it('are not written where a style sheet gives the height on another screen, which the style of the tag would outdo', () => {
+    const styled = { widthFrom: 'style', heightFrom: 'style' } as const;
+    expect(
+      pasted(
+        '',
+        { slot: [900, 600], from: { ...nothing, limitWidth: 1000 } },
+        { slot: [390, 120], from: styled },
+      ),
+    ).to.equal('<img src="a.jpg">');
+  });
+
+  it('are not written where the box may be as wide as it is because its height is limited', () => {
+    expect(pasted('', { slot: [300, 200], from: { ...nothing, limitWidth: 1000 } })).to.equal(
+      '<img src="a.jpg">',
+    );
+    // Held by something else, as in a row that shrinks what stands in it.
+    expect(pasted('', { slot: [300, 600], from: nothing })).to.equal(
+      '<img src="a.jpg" width="900" height="600" style="height: auto">',
+    );
+  });
 });
