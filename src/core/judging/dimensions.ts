@@ -107,17 +107,21 @@ function statementOf(
     : undefined;
 }
 
-/** The attribute of a tag that gives its box a side on some screens or everywhere. HTML standard, "rules for parsing dimension values". */
+/**
+ * The attribute of a tag that gives its box a side on some screens or everywhere; undefined also where it is one of a `source` that does.
+ * HTML standard, "rules for parsing dimension values".
+ */
 function givenBy(
   { markup, shown }: Placement,
   side: Side,
 ): { value: number; percent: boolean; everywhere: boolean } | undefined {
   const from = Object.values(shown).map((each) => each[`${side}From`]);
   if (!from.includes('attribute')) return undefined;
-  const [, value = '', percent] = /^\s*(\d+(?:\.\d+)?)(%?)/.exec(attributeOf(markup, side) ?? '') ?? [];
+  const match = /^\s*(\d+(?:\.\d+)?)(%?)/.exec(attributeOf(markup, side) ?? '');
+  if (!match) return undefined;
   return {
-    value: Number(value),
-    percent: percent !== '',
+    value: Number(match[1]),
+    percent: match[2] !== '',
     everywhere: from.every((each) => each === 'attribute'),
   };
 }

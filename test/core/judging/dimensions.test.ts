@@ -125,4 +125,11 @@ describe('the dimensions that are written', () => {
       '<img src="a.jpg" width="900" height="600" style="height: auto">',
     );
   });
+
+  it('are those of the file where the attributes of a source give the box its sides elsewhere', () => {
+    const bySource = { widthFrom: 'attribute', heightFrom: 'attribute' } as const;
+    expect(pasted('', { slot: [400, 267], from: bySource }, { slot: [900, 600], from: nothing })).to.equal(
+      '<img src="a.jpg" width="900" height="600">',
+    );
+  });
 });
