@@ -75,13 +75,10 @@ export function buildPlacements(
       }
       byKey.set(key, placement);
       nodes.set(element.node, placement);
-      addScreen(placement, element, view, shows, {
-        urls,
-        baseUrl,
-        downloads,
-        fileOf,
-        isOther: laidOut !== screen,
-      });
+      addScreen(placement, element, view, shows, { urls, baseUrl, downloads, fileOf });
+      const viewport = { [screen.name]: { width, height } };
+      if (element.frame) placement.frames = { ...placement.frames, ...viewport };
+      else if (laidOut !== screen) placement.viewports = { ...placement.viewports, ...viewport };
     };
     for (const found of identify(summary.observed, documentOf)) {
       const at = { page: page.path, selector: found.element.selector };
@@ -171,8 +168,6 @@ interface ScreenContext {
   baseUrl: string;
   downloads: ReadonlyMap<string, Download>;
   fileOf: FileOf;
-  /** Whether the page is laid out for another width than the screen's own. */
-  isOther: boolean;
 }
 
 function addScreen(
@@ -180,7 +175,7 @@ function addScreen(
   element: ObservedElement,
   screen: Screen,
   observed: string | null,
-  { urls, baseUrl, downloads, fileOf, isOther }: ScreenContext,
+  { urls, baseUrl, downloads, fileOf }: ScreenContext,
 ): void {
   const image = parsedImage(element);
   const predicted = image
@@ -199,9 +194,6 @@ function addScreen(
   }
   const density = densityOf(element, observed, screen, { urls, baseUrl });
   placement.shown[screen.name] = shownOn(element, download, file, density);
-  const viewport = { width: screen.width, height: screen.height };
-  if (element.frame) placement.frames = { ...placement.frames, [screen.name]: viewport };
-  else if (isOther) placement.viewports = { ...placement.viewports, [screen.name]: viewport };
   if (placement.candidates.length === 0) {
     const written = element.addresses ?? candidatesOf(offeredImage(element), observed);
     placement.candidates = written.map((url) => urls.resolve(url, baseUrl));

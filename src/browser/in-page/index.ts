@@ -6,6 +6,7 @@ import { uniqueSelector } from './selector.js';
 import { imagesArrive, pendingImages } from './arrivals.js';
 import { markPlaces, shiftsSinceMark } from './shifts.js';
 import { nodeName } from './identity.js';
+import { nextFrame } from './next-frame.js';
 import { linkedImages } from './linked-images.js';
 import { styledImages } from './styled-images.js';
 import type { InPage, Measurement } from './protocol.js';
@@ -50,7 +51,7 @@ async function paintsReported(): Promise<void> {
   await withinMs(longestDecodeMs, Promise.allSettled(inView.map((image) => image.decode())));
   for (let calm = 0; calm < calmFrames;) {
     const before = largestPaint;
-    await frame();
+    await nextFrame();
     await new Promise((resolve) => setTimeout(resolve));
     note(paints.takeRecords());
     calm = largestPaint === before ? calm + 1 : 0;
@@ -73,7 +74,7 @@ async function appears(selector: string, mostMs: number): Promise<boolean> {
   const until = performance.now() + mostMs;
   while (nativeDocument.querySelector(selector) === null) {
     if (performance.now() > until) return false;
-    await frame();
+    await nextFrame();
   }
   return true;
 }
@@ -82,7 +83,6 @@ const clickOn = (selector: string) =>
   void (nativeDocument.querySelector(selector) as HTMLElement | null)?.click();
 
 const root = () => nativeDocument.scrollingElement ?? nativeDocument.documentElement;
-const frame = () => new Promise((resolve) => requestAnimationFrame(resolve));
 
 const measurement = (): Measurement => ({
   placements: [...imageElements().map(observe), ...linkedImages(), ...styledImages()],
@@ -107,7 +107,7 @@ const inPage: InPage = {
   settle: async (frames) => {
     if (fontsAwaited)
       fontsAwaited = (await withinMs(longestFontMs, nativeDocument.fonts.ready)) !== undefined;
-    for (let count = 0; count < frames; count++) await frame();
+    for (let count = 0; count < frames; count++) await nextFrame();
   },
   appears,
   clickOn,

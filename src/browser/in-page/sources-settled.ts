@@ -1,5 +1,6 @@
-import { native, nativeDocument } from './native.js';
-import { listsOf, type ImageList } from './widths-from-file.js';
+import { nativeDocument } from './native.js';
+import { nextFrame } from './next-frame.js';
+import { hasAutoWidth, listsOf, type ImageList } from './widths-from-file.js';
 
 /** Another source may bring another size of picture: images are waited for so long, ms, … */
 const longestMs = 1000;
@@ -8,8 +9,6 @@ const calmFrames = 3;
 
 /** The source that each image took when it was looked at last. */
 const taken = new WeakMap<HTMLImageElement, ImageList>();
-
-const frame = () => new Promise((resolve) => requestAnimationFrame(resolve));
 
 /** The one whose condition holds. */
 const takenNow = (image: HTMLImageElement): ImageList | undefined =>
@@ -22,7 +21,7 @@ const takenNow = (image: HTMLImageElement): ImageList | undefined =>
 export async function sourcesSettled(): Promise<void> {
   const changed: HTMLImageElement[] = [];
   for (const image of nativeDocument.querySelectorAll<HTMLImageElement>('picture > img')) {
-    if (native(image).computedStyleMap().get('width')?.toString() !== 'auto') continue;
+    if (!hasAutoWidth(image)) continue;
     const [before, now] = [taken.get(image), takenNow(image)];
     if (now) taken.set(image, now);
     if (before !== now) changed.push(image);
@@ -30,7 +29,7 @@ export async function sourcesSettled(): Promise<void> {
   if (changed.length === 0) return;
   const until = performance.now() + longestMs;
   for (let calm = 0; calm < calmFrames && performance.now() < until;) {
-    await frame();
+    await nextFrame();
     calm = changed.every(({ complete }) => complete) ? calm + 1 : 0;
   }
 }

@@ -4,6 +4,10 @@ import { nodeName } from './identity.js';
 /** An element that lists files. */
 export type ImageList = HTMLImageElement | HTMLSourceElement;
 
+/** Whether no style and no attribute gives an image its width. */
+export const hasAutoWidth = (image: HTMLImageElement) =>
+  native(image).computedStyleMap().get('width')?.toString() === 'auto';
+
 /** The lists of files that an image may take one of on some screen: sources behind one that is always taken are out of reach. */
 export function listsOf(image: HTMLImageElement): ImageList[] {
   const picture = native(image).parentElement;
@@ -34,7 +38,7 @@ const claimsViewport = ({ sizes }: { sizes: string }) => /^\s*(100vw\s*)?$/i.tes
 export function widthsFromFile(images: readonly HTMLImageElement[]): string[] {
   const found: string[] = [];
   for (const image of images) {
-    if (native(image).computedStyleMap().get('width')?.toString() !== 'auto') continue;
+    if (!hasAutoWidth(image)) continue;
     const lists = listsOf(image).filter(hasWidths);
     if (lists.length === 0) continue;
     const allowed = native(image).computedStyleMap().get('max-width')?.toString() ?? 'none';

@@ -13,7 +13,8 @@ export interface PickedFile extends Size {
   density: number;
 }
 
-const free = (from: Shown['widthFrom']) => from === 'auto' || from === 'nothing';
+/** Whether the file gives a box this side, as far as a style lets it. */
+export const isFree = (from: Shown['widthFrom'] | undefined) => from === 'auto' || from === 'nothing';
 
 /**
  * The box that an image gets with another file, CSS px, from what gave it the box that was measured. HTML standard, 15.4.3 "Attributes
@@ -22,8 +23,8 @@ const free = (from: Shown['widthFrom']) => from === 'auto' || from === 'nothing'
 export function boxWith({ slot, shown }: MeasuredBox, before: PickedFile, after: PickedFile): Size {
   const [old, now] = [naturalSize(before, before.density), naturalSize(after, after.density)];
   const byRatio = (width: number) => (width * now.height) / Math.max(1e-9, now.width);
-  const freeWidth = free(shown.widthFrom);
-  const freeHeight = free(shown.heightFrom);
+  const freeWidth = isFree(shown.widthFrom);
+  const freeHeight = isFree(shown.heightFrom);
   if (!freeWidth && !freeHeight) return { width: slot.width, height: slot.height };
   if (!freeWidth) return { width: slot.width, height: heightAt(slot, old, byRatio(slot.width)) };
   if (!freeHeight)

@@ -1,7 +1,8 @@
 import { chooseLadder } from '../bytes/ladder.js';
 import { neededWidth } from '../layout/needed-width.js';
 import { sizesFromScreens } from '../layout/sizes-from-screens.js';
-import type { ImageFile, Placement, Screen, SideFrom, SlotSweep } from '../run/types.js';
+import type { ImageFile, Placement, Screen, SlotSweep } from '../run/types.js';
+import { isFree } from './box.js';
 import type { ImageState, SourceState } from './image-state.js';
 
 /** The candidates that one source of a placement should offer, and which of them each screen would take. */
@@ -12,7 +13,7 @@ export interface CandidateProposal {
   master: ImageFile;
   /** The attribute that the sweep gave; undefined where there was none or `sizes` cannot say it. */
   sizes?: string;
-  /** From the screens alone. */
+  /** From the screens alone; undefined where that would change boxes between them. */
   sizesOnScreens: string | undefined;
   /** The one width at which the picture is drawn on every screen, CSS px: then densities say it better. */
   constant?: number;
@@ -97,6 +98,7 @@ function proposeFor(
   const proposal: CandidateProposal = {
     source,
     master,
+    // Where the file gives the width, the box would be as wide between the screens as such a list claims.
     sizesOnScreens: served.some(({ name }) => isFree(placement.shown[name]?.widthFrom))
       ? undefined
       : sizesFromScreens(placement, served),
@@ -111,9 +113,6 @@ function proposeFor(
     proposal.screens[name] = { needed, width: widthFor(needed, widths, master) };
   return proposal;
 }
-
-/** Whether the file gives the box its width: between the screens it would be as wide as a list from the screens alone claims. */
-const isFree = (from: SideFrom | undefined) => from === 'auto' || from === 'nothing';
 
 /** Between two screens the picture may be as wide as on the wider one. */
 function bandsFor(served: readonly Screen[], drawn: (name: string) => number): CandidateProposal['bands'] {

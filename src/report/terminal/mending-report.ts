@@ -86,14 +86,16 @@ function proved(page: TextPage, run: Readonly<Run>, { fixes, files }: Mended, pr
 
 /** Less than this of one visit is not worth a line, bytes. */
 const leastLater = 2000;
+/** It is no fault: a few are enough to see what it is about. */
+const mostLater = 3;
 
 function fetchedLater(page: TextPage, { later }: Proof): void {
   const told = later.filter(({ bytes }) => bytes >= leastLater).sort((a, b) => b.bytes - a.bytes);
   if (told.length === 0) return;
   page.text(
-    `Fetched later than was promised, since they lie farther away once room is kept for what comes before: ${count(new Set(told.map(({ url }) => url)).size, 'image')}, which is saved beside the promise.`,
+    `Fetched later than was promised, which is saved beside it: ${count(new Set(told.map(({ url }) => url)).size, 'image')}, such as`,
   );
-  for (const { page: path, screen, url, bytes } of told.slice(0, mostNamed))
+  for (const { page: path, screen, url, bytes } of told.slice(0, mostLater))
     page.text(
       `${plainText(url)} at ${plainText(path)} on ${plainText(screen)}: ${bytesInWords(bytes)} of a visit`,
       4,
