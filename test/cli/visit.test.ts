@@ -58,6 +58,9 @@ describe('the whole visit', function () {
       'lazy.html': page(
         `${image('a.jpg')}<div style="display:none">${image('b.jpg', 'loading="lazy"')}</div>`,
       ),
+      'empty.html': page(
+        `${image('a.jpg')}<div style="height:3000px"></div>${image('c.jpg', 'style="width:0;height:0"')}`,
+      ),
       'twice.html': page(image('a.jpg') + image('copy.jpg')),
       'preload.html': `<!doctype html><title>x</title><link rel="preload" as="image" href="c.jpg">${image('a.jpg')}`,
       'right.html': `<!doctype html><title>x</title><link rel="preload" as="image" href="a.jpg">${image('a.jpg')}`,
@@ -76,7 +79,16 @@ describe('the whole visit', function () {
         placement.split('#')[0],
         screens['desk']?.saves,
       ]);
-    expect(saves('fetched-never-shown')).to.deep.equal([['/hidden.html', b.length]]);
+    expect(saves('fetched-never-shown')).to.deep.equal([
+      ['/empty.html', 0],
+      ['/hidden.html', b.length],
+    ]);
+    const unseen = run.fixes.filter(({ checks }) => checks.includes('fetched-never-shown'));
+    // Lazy loading spares what has no box; an image with an empty one is fetched all the same, so nothing is claimed.
+    expect(unseen.map(({ pages, kind }) => [pages, kind])).to.have.deep.members([
+      [['/empty.html'], 'hand'],
+      [['/hidden.html'], 'edit'],
+    ]);
     expect(saves('same-picture-twice')).to.deep.equal([['/twice.html', a.length]]);
     expect(saves('preload-misses-pick')).to.deep.equal([['/preload.html', c.length]]);
   });

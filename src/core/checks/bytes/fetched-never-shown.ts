@@ -1,4 +1,4 @@
-import type { Shown } from '../../run/types.js';
+import type { Shown, Slot } from '../../run/types.js';
 import { defineCheck, nothingToPaste } from '../../judging/check.js';
 import { Drafts, worst } from '../../judging/drafts.js';
 import { lazyEdits } from '../../judging/dimensions.js';
@@ -9,7 +9,7 @@ import { bytesInWords, listed } from '../../wording/words.js';
 type UnseenEvidence = {
   url: string;
   bytes: number;
-  /** Why it is not seen: it has no box, or its box lies out of view. */
+  /** Why it is not seen: it has no box, an empty one, or one out of view. */
   why: string;
 };
 
@@ -18,6 +18,13 @@ const isShown = (shown: Shown | undefined) =>
   shown === undefined || shown.seen || shown.seenLater || shown.concealed;
 
 const outOfView = 'its box lies out of view';
+const emptyBox = 'the box of its image is empty';
+const noBox = 'its image has no box';
+
+function whyUnseen(slot: Slot | null | undefined): string {
+  if (!slot) return noBox;
+  return slot.width > 0 && slot.height > 0 ? outOfView : emptyBox;
+}
 
 export const fetchedNeverShown = defineCheck<UnseenEvidence>({
   id: 'fetched-never-shown',
@@ -26,8 +33,8 @@ export const fetchedNeverShown = defineCheck<UnseenEvidence>({
     means:
       'The file is fetched, but on this screen its image cannot come into view by scrolling: it is hidden, or a slide out of the frame.',
     evidence:
-      'The file with its bytes, and whether its image has no box there or one out of view, on each screen.',
-    fix: 'The tag with loading="lazy" where the image has no box and is in no first view: browsers do not fetch it then. Of two images of which a style shows one on each screen, one picture with a media condition, to be put in their place by hand. Slides beside those in view are fetched lazy or not; what to do is said.',
+      'The file with its bytes, and whether its image has no box there, an empty one or one out of view, on each screen.',
+    fix: 'The tag with loading="lazy" where the image has no box and is in no first view: browsers do not fetch it then. Of two images of which a style shows one on each screen, one picture with a media condition, to be put in their place by hand. Slides beside those in view and images with an empty box are fetched lazy or not; what to do is said.',
     silent:
       'When any image of the page shows the file on that screen, at first or by itself within ten seconds of the timers of the page; for what a style only makes transparent or invisible in its place; for preloads and icons.',
   },
@@ -44,18 +51,14 @@ export const fetchedNeverShown = defineCheck<UnseenEvidence>({
     for (const { screen, url, bytes, placements } of sharedDownloads(facts.placements)) {
       if (placements.some(({ kind, shown }) => kind === 'icon-link' || isShown(shown[screen]))) continue;
       for (const placement of placements) {
-        const slot = placement.slots[screen];
-        drafts.add(placement, screen, {
-          url,
-          bytes,
-          why: slot && slot.width > 0 && slot.height > 0 ? outOfView : 'its image has no box',
-        });
+        drafts.add(placement, screen, { url, bytes, why: whyUnseen(placement.slots[screen]) });
       }
     }
     return drafts.list();
   },
   remedy({ placement, screens }, facts) {
-    if (Object.values(screens).some(({ why }) => why === outOfView))
+    const reasons = Object.values(screens).map(({ why }) => why);
+    if (reasons.includes(outOfView))
       return nothingToPaste(
         'Browsers fetch lazy images of a strip that lie beside those in view, so loading="lazy" spares nothing here: let the script that moves the strip put the file into src when its slide comes next.',
       );
@@ -72,7 +75,11 @@ export const fetchedNeverShown = defineCheck<UnseenEvidence>({
         'On another screen it is in the first view, so it must not be lazy: write it as a picture with a media condition, with an empty source for the screens that do not show it.',
       );
     if (placement.kind === 'img' || placement.kind === 'picture')
-      return { changes: [{ kind: 'edit', edits: lazyEdits(placement, facts) }], notes: [] };
+      return reasons.includes(noBox)
+        ? { changes: [{ kind: 'edit', edits: lazyEdits(placement, facts) }], notes: [] }
+        : nothingToPaste(
+            'Browsers fetch lazy images with an empty box too, so loading="lazy" spares nothing here: hide the image by “display: none” and make it lazy, or let the script that opens it put the file into src.',
+          );
     return placement.kind === 'css-image'
       ? nothingToPaste(
           'Move the declaration under the condition under which the element is shown: browsers fetch images of hidden elements too.',
