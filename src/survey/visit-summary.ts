@@ -211,7 +211,7 @@ function joinMeasurements(
       beforeScroll: before.get(keyOf(element)) ?? null,
       largestPaint: largest !== undefined && largest.node === element.node,
       waitingLook: looks.get(keyOf(element)) ?? null,
-      pictureWrap: element.kind === 'img' ? (pictureWraps.get(element.node) ?? null) : null,
+      pictureWrap: pictureWraps.get(element.node) ?? null,
       followsFile: followingFile.has(element.node),
     }),
   );

@@ -61,16 +61,22 @@ function wrap(image: HTMLImageElement, way: PictureWrap): () => void {
   const picture = nativeDocument.createElement('picture');
   if (way === 'boxless') picture.setAttribute('style', 'display: contents');
   const space = () => (way === 'spaced' ? [nativeDocument.createTextNode('\n  ')] : []);
+  const source = nativeDocument.createElement('source');
+  if (way === 'boxless') source.setAttribute('hidden', '');
   image.before(picture);
-  picture.append(...space(), nativeDocument.createElement('source'), ...space(), image, ...space());
+  picture.append(...space(), source, ...space(), image, ...space());
   return () => {
     picture.replaceWith(image);
   };
 }
 
+/** Of a `picture`: its sources have boxes of their own in what these lay out. */
+const partsLieApart = /^(contents|(inline-)?(flex|grid))$/;
+
 /**
  * How a `picture` can be put around each image of the page so that nothing looks different: each is tried and taken away again. An image
  * in a flexible box or beside others in a line lies elsewhere in a `picture`, and styles may reach it only as a child of what it stands in.
+ * Of images that stand in a `picture` those are told whose `picture` takes another source only without a box.
  */
 export function pictureWraps(): Record<string, PictureWrap> {
   const images = [...nativeDocument.images].filter(
@@ -81,6 +87,11 @@ export function pictureWraps(): Record<string, PictureWrap> {
       image.getClientRects().length > 0,
   );
   const found: Record<string, PictureWrap> = {};
+  for (const image of nativeDocument.images) {
+    const picture = image.parentElement;
+    if (picture?.localName === 'picture' && partsLieApart.test(getComputedStyle(picture).display))
+      found[nodeName(image)] = 'boxless';
+  }
   let left = images.slice(0, mostTried).map((image) => {
     const parent = image.parentElement ?? image;
     const next = image.nextElementSibling;

@@ -129,6 +129,8 @@ class Tag {
     const copied = (name: string) =>
       twin === this.#target ? null : (twin.attrs.find((each) => each.name === name)?.value ?? null);
     const source = newElement('source', [
+      // In a flexible box or a grid around a picture without a box of its own, a source would be an item with a gap beside it.
+      ['hidden', this.wrap === 'boxless' ? '' : null],
       ['type', type],
       ['media', media ?? copied('media')],
       ['srcset', srcset],

@@ -25,7 +25,7 @@ describe('sources of another format', () => {
       '<picture><source type="image/avif" srcset="a.avif"><img src="a.jpg" alt=""></picture>',
     );
     expect(editMarkup('<img src="a.jpg" alt="">', edits, 'boxless')).to.equal(
-      '<picture style="display: contents"><source type="image/avif" srcset="a.avif"><img src="a.jpg" alt=""></picture>',
+      '<picture style="display: contents"><source hidden type="image/avif" srcset="a.avif"><img src="a.jpg" alt=""></picture>',
     );
   });
 
