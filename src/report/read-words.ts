@@ -1,4 +1,4 @@
-import { count, group } from '../core/wording/words.js';
+import { count, group, listed } from '../core/wording/words.js';
 import type { ReadTemplate, Run } from '../core/run/index.js';
 import { certainty, faultShare } from '../core/templates/sampling.js';
 
@@ -9,12 +9,14 @@ const mostNamed = 6;
 export function readInWords({ pages, readTemplates = [] }: Readonly<Run>): ReadInWords | undefined {
   if (readTemplates.length === 0) return undefined;
   const read = pages.filter((page) => page.read).length;
+  const inPart = pages.filter(({ visitedOn }) => visitedOn !== undefined).length;
+  const partly = inPart > 0 ? `, ${group(inPart)} of these only on some of the screens` : '';
   const [compared, agreed] = [sumOf(readTemplates, 'compared'), sumOf(readTemplates, 'agreed')];
   const share = Math.round(certainty * 100);
   const summary =
     read === 0
       ? `All ${count(pages.length, 'page')} were visited, though none of the templates below could be read.`
-      : `${group(read)} of ${count(pages.length, 'page')} were read from their files, by what visits of pages of the same template saw: so many of each ` +
+      : `${group(read)} of ${count(pages.length, 'page')} were read from their files${partly}, by what visits of pages of the same template saw: so many of each ` +
         `that a fault on one page in ${Math.round(1 / faultShare)} shows with ${share} %. Of pages that were visited to check it, ` +
         `${group(agreed)} of ${group(compared)} addresses are as they would have been read. --every-page visits all.`;
   const named = readTemplates.slice(0, mostNamed).map(templateInWords);
@@ -35,6 +37,7 @@ function templateInWords({
   example,
   pages,
   read,
+  readInPart = 0,
   compared,
   agreed,
   alsoVisited,
@@ -43,8 +46,12 @@ function templateInWords({
   const what = `${count(pages, 'page')} like ${example}`;
   const check = compared > 0 ? `; ${group(agreed)} of ${group(compared)} addresses agree` : '';
   if (visitedWhole !== null) return `${what}: all visited, because: ${visitedWhole}${check}`;
-  const visited = alsoVisited.map(({ why, pages: some }) => `${count(some, 'page')} visited (${why})`);
-  return `${what}: ${[`${group(read)} read`, ...visited].join(', ')}${check}`;
+  const visited = alsoVisited.map(
+    ({ why, pages: some, screens }) =>
+      `${count(some, 'page')} visited${screens ? ` on ${listed(screens)}` : ''} (${why})`,
+  );
+  const inPart = readInPart > 0 ? [`${group(readInPart)} in part`] : [];
+  return `${what}: ${[`${group(read)} read`, ...inPart, ...visited].join(', ')}${check}`;
 }
 
 const sumOf = (templates: readonly ReadTemplate[], name: 'compared' | 'agreed') =>

@@ -203,7 +203,9 @@ function toRun(
   const written = faults.attempt('writing the fixes', { page: '' }, () => writeFixes(judgement));
   const { findings, fixes, ledger } = written ?? nothing;
   // Of pages that were read nobody observed what is picked.
-  const readPages = new Set(facts.pages.filter(({ read }) => read).map(({ path }) => path));
+  const readPages = new Map(
+    facts.pages.flatMap(({ path, read, visitedOn }) => (read ? [[path, new Set(visitedOn)] as const] : [])),
+  );
   const guesses = guessHosts(
     facts.placements.map(({ candidates }) => candidates),
     facts.files,
@@ -229,9 +231,10 @@ function toRun(
     prices: [...prices.prices.values()].sort(byUrl),
     pricing: summarisePricing(prices, options.looks, fixes),
     picks: comparePicks(
-      facts.placements.filter(({ page }) => !readPages.has(page)),
+      facts.placements,
       'at-least',
       facts.files,
+      (page, screen) => readPages.get(page)?.has(screen) ?? true,
     ),
     findings,
     fixes,

@@ -15,14 +15,22 @@ export interface PageLooks {
   withoutScript: Scriptless;
 }
 
-/** Visits a page on every screen. */
-export async function lookAt(context: AuditContext, page: Page): Promise<PageLooks> {
-  const visits = await Promise.all(
-    context.options.screens.map(async (screen) => ({
+/** Visits a page on some screens. */
+export const visitOn = (
+  context: AuditContext,
+  page: Page,
+  screens: readonly Screen[],
+): Promise<PageLooks['visits']> =>
+  Promise.all(
+    screens.map(async (screen) => ({
       screen,
       summary: await context.inBrowser(() => visitPage(context, page, screen)),
     })),
   );
+
+/** Visits a page on every screen. */
+export async function lookAt(context: AuditContext, page: Page): Promise<PageLooks> {
+  const visits = await visitOn(context, page, context.options.screens);
   const withoutScript =
     visits.some(({ summary }) => summary.scripted) && !context.interrupted
       ? await context.inBrowser(() => lookWithoutScript(context, page))

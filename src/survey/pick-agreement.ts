@@ -1,18 +1,22 @@
 import type { ImageFile, PickAgreement, PickDisagreement, Placement } from '../core/run/index.js';
 
-/** Compares predicted with observed picks. Images that were never asked for have nothing to compare. */
+/**
+ * Compares predicted with observed picks. Images that were never asked for have nothing to compare.
+ * @param wasSeen whether a page was visited on a screen
+ */
 export function comparePicks(
   placements: readonly Placement[],
   strategy: string,
   files: ReadonlyMap<string, ImageFile>,
+  wasSeen: (page: string, screen: string) => boolean,
 ): PickAgreement {
   let compared = 0;
   const disagreements: PickDisagreement[] = [];
   for (const placement of placements) {
-    const { id, kind, picks, shown } = placement;
+    const { id, page, kind, picks, shown } = placement;
     if (kind !== 'img' && kind !== 'picture') continue;
     for (const [screen, { predicted, observed }] of Object.entries(picks)) {
-      if (shown[screen]?.state === 'not-loaded') continue;
+      if (shown[screen]?.state === 'not-loaded' || !wasSeen(page, screen)) continue;
       compared++;
       if (predicted === observed) continue;
       disagreements.push({

@@ -34,7 +34,7 @@ const usual = (seed: number): PageParts => {
 
 const write = ({ hero, second }: PageParts, seed: number) =>
   page(
-    `${style}<h1>${text(seed, 2, 4)}</h1>${hero}<p>${text(seed, 10, 90)}</p>${second}<p>${text(seed, 5, 9)}</p>`,
+    `${style}<h1>${text(seed, 2, 4)}</h1>${hero}<p>${text(seed, 10, 90)}</p><img src="/near.jpg" width="300" height="200" alt="A stove">${second}<p>${text(seed, 5, 9)}</p>`,
   );
 
 /** Pages with a fault of their own, by number. */
@@ -55,8 +55,12 @@ describe('a site of 200 pages', function () {
   this.timeout(300_000);
   let folder = '';
   let run: Run;
-  const audit = (...more: string[]) =>
-    auditRun(folder, '--screen', 'phone=400x700@2', '--encode', 'none', ...more);
+  // On the low one the text decides whether the second image lies over the fold.
+  const screens = ['phone=400x700@2,share=0.5', 'low=1000x425@1,share=0.5'].flatMap((each) => [
+    '--screen',
+    each,
+  ]);
+  const audit = (...more: string[]) => auditRun(folder, ...screens, '--encode', 'none', ...more);
 
   before(async () => {
     const files: Record<string, string | Buffer> = {
@@ -66,6 +70,7 @@ describe('a site of 200 pages', function () {
       'valley-1200.jpg': await photo(1200, 800),
       'wide.jpg': await photo(900, 300),
       'small.jpg': await photo(240, 160),
+      'near.jpg': await photo(300, 200),
     };
     for (let number = 0; number < pageCount; number++) {
       const parts = usual(number);
@@ -88,10 +93,17 @@ describe('a site of 200 pages', function () {
     });
     expect(template?.agreed).to.equal(template?.compared);
     const read = run.pages.filter((each) => each.read);
-    expect(read).to.have.lengthOf(template?.read ?? 0);
+    const inPart = read.filter(({ visitedOn }) => visitedOn !== undefined);
+    expect(read).to.have.lengthOf((template?.read ?? 0) + (template?.readInPart ?? 0));
     // Without the two whose file or shape is like no other's.
     expect(read.length).to.be.within(pageCount - 1 - visited - 4, pageCount - 1 - visited);
-    expect(run.meta.looks?.['visit']?.made).to.equal(pageCount - read.length);
+    // After two lines of text as many pixels of the second image are in view on the low screen as count, or one row less.
+    expect(inPart.length).to.be.above(5);
+    for (const { visitedOn } of inPart) expect(visitedOn).to.deep.equal(['low']);
+    expect(template?.alsoVisited.find(({ screens: on }) => on?.join() === 'low')?.why).to.match(
+      /^text decides whether the place of an image is in the first view on low$/,
+    );
+    expect(run.meta.looks?.['visit']?.made).to.equal(2 * (pageCount - read.length) + inPart.length);
   });
 
   it('has the fault of its template on every page', () => {
@@ -121,7 +133,11 @@ describe('a site of 200 pages', function () {
   });
 
   it('has the same where pages are visited that were read', async () => {
-    const some = run.pages.filter((each) => each.read).slice(0, 12);
+    const all = run.pages.filter((each) => each.read);
+    const some = [
+      ...all.filter(({ visitedOn }) => !visitedOn).slice(0, 3),
+      ...all.filter(({ visitedOn }) => visitedOn).slice(0, 3),
+    ];
     const seen = await audit(...some.flatMap(({ path }) => ['--page', path]));
     expect(seen.readTemplates).to.deep.equal([]);
     const byPlace = (placements: readonly Placement[]) =>
@@ -135,27 +151,30 @@ describe('a site of 200 pages', function () {
         markup: real.markup,
       });
       expect(own?.picks, place).to.deep.equal(real.picks);
-      expect(own?.slots['phone'], place).to.include({
-        x: real.slots['phone']?.x,
-        width: real.slots['phone']?.width,
-        height: real.slots['phone']?.height,
-      });
-      expect(own?.slots['phone']?.y, place).to.be.closeTo(real.slots['phone']?.y ?? 0, 40);
-      expect(own?.downloads['phone']?.url, place).to.equal(real.downloads['phone']?.url);
-      expect(own?.downloads['phone']?.bytes, place).to.equal(real.downloads['phone']?.bytes);
-      expect(own?.downloads['phone']?.began, place).to.equal(real.downloads['phone']?.began);
+      for (const screen of ['phone', 'low']) {
+        const [slot, download] = [real.slots[screen], real.downloads[screen]];
+        const [x, width, height] = [slot?.x, slot?.width, slot?.height];
+        expect(own?.slots[screen], place).to.include({ x, width, height });
+        expect(own?.slots[screen]?.y, place).to.be.closeTo(slot?.y ?? 0, 40);
+        const { url, bytes, began } = download ?? {};
+        expect(own?.downloads[screen], place).to.include({ url, bytes, began });
+      }
     }
     for (const real of seen.pages) {
       const own = run.pages.find(({ path }) => path === real.path);
-      expect(own?.visits[0]?.whole, real.path).to.deep.equal(real.visits[0]?.whole);
-      expect(own?.visits[0]?.firstView, real.path).to.deep.equal(real.visits[0]?.firstView);
+      const traffic = (visits: typeof real.visits = []) =>
+        visits.map(({ firstView, whole }) => ({ firstView, whole }));
+      expect(traffic(own?.visits), real.path).to.deep.equal(traffic(real.visits));
     }
   });
 
   it('is told of in the report', async () => {
-    const { out } = await yukkuri(['audit', folder, '--screen', 'phone=400x700@2', '--encode', 'none']);
+    const { out } = await yukkuri(['audit', folder, ...screens, '--encode', 'none']);
     const plain = out.replace(/\s+/g, ' ');
-    expect(plain).to.match(/1[34]\d of 200 pages were read from their files/);
+    expect(plain).to.match(
+      /1[34]\d of 200 pages were read from their files, \d+ of these only on some of the screens/,
+    );
+    expect(plain).to.match(/\d+ pages visited on low \(text decides/);
     expect(plain).to.include('a fault on one page in 20 shows with 95 %');
     expect(plain).to.match(/(\d+) of \1 addresses are as they would have been read/);
   });

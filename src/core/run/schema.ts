@@ -164,6 +164,7 @@ export const runSchema = closed({
       withoutScript: closed({ urls: list(text()) }).nullable(),
       connects: newerList(text()),
       read: boolean().oneOf([true]),
+      visitedOn: newerList(text()),
     }),
   ),
   placements: list(placement),

@@ -1,4 +1,4 @@
-import { boolean, string } from 'yup';
+import { boolean, number, string } from 'yup';
 import { closed, list, newerList, text, whole } from './schema-parts.js';
 
 /** Skeletons of which only some pages were swept. */
@@ -17,11 +17,12 @@ export const readTemplatesSchema = newerList(
     example: text(),
     pages: whole(),
     read: whole(),
+    readInPart: number().integer().min(1),
     learnt: whole(),
     checked: whole(),
     compared: whole(),
     agreed: whole(),
-    alsoVisited: list(closed({ why: text(), pages: whole() })),
+    alsoVisited: list(closed({ why: text(), pages: whole(), screens: newerList(text()) })),
     visitedWhole: string().nullable().defined(),
   }),
 );

@@ -107,6 +107,8 @@ export interface PageRecord {
   connects?: string[];
   /** Whether it was not visited: what is told of it was read from its file, by what visits of its template saw. */
   read?: true;
+  /** Names of the screens on which a page that was read was visited all the same; left out for none. */
+  visitedOn?: string[];
 }
 
 export interface WithoutScript {
@@ -152,8 +154,10 @@ export interface ReadTemplate {
   /** Path of one of them. */
   example: string;
   pages: number;
-  /** How many were read; all others were visited. */
+  /** How many were read on all screens. */
   read: number;
+  /** How many were read on some screens and visited on the others; left out where there are none. */
+  readInPart?: number;
   /** How many of those that were visited the others are read from, … */
   learnt: number;
   /** … and how many were visited to hold what would have been read of them against what is there. */
@@ -163,7 +167,12 @@ export interface ReadTemplate {
   /** … and those of them that were as they had been read. */
   agreed: number;
   /** Why pages that might have been read were visited all the same, those with the most pages first. */
-  alsoVisited: { why: string; pages: number }[];
+  alsoVisited: {
+    why: string;
+    pages: number;
+    /** Names of the screens on which they were; left out for all. */
+    screens?: string[];
+  }[];
   /** Why all its pages were visited; null where some were read. */
   visitedWhole: string | null;
 }

@@ -1,6 +1,5 @@
 import type { Download, Screen, Slot } from '../../core/run/index.js';
 import { isLazy } from '../offered-images.js';
-import type { PageLooks } from '../page-looks.js';
 import type { ObservedElement, VisitSummary } from '../visit-summary.js';
 
 /** What was read of a page, held against what a visit of it saw. */
@@ -24,19 +23,15 @@ const depthShare = 1;
 const shiftTolerance = 0.02;
 const shiftShare = 0.1;
 
-/** Compares, address by address. */
-export function compareLooks(read: PageLooks, seen: PageLooks): Agreement {
-  const total: Agreement = { compared: 0, agreed: 0, example: undefined };
-  for (const [index, { screen, summary }] of seen.visits.entries()) {
-    const expected = read.visits[index]?.summary;
-    const differences = expected ? compareSummaries(expected, summary, screen) : [];
-    for (const difference of differences) {
-      total.compared++;
-      if (difference === undefined) total.agreed++;
-      else total.example ??= `${difference} on ${screen.name}`;
-    }
-  }
-  return total;
+/** Compares what was read of a page on one screen with what was seen, address by address. */
+export function compareLook(read: VisitSummary, seen: VisitSummary, screen: Screen): Agreement {
+  const differences = compareSummaries(read, seen, screen);
+  const [difference] = differences.flatMap((each) => each ?? []);
+  return {
+    compared: differences.length,
+    agreed: differences.filter((each) => each === undefined).length,
+    example: difference === undefined ? undefined : `${difference} on ${screen.name}`,
+  };
 }
 
 /** For everything that is compared: how it differs; undefined where it does not. */

@@ -1,15 +1,15 @@
 import { groupBy } from '../../core/grouping.js';
-import type { Download, ReadTemplate } from '../../core/run/index.js';
+import type { Download, ReadTemplate, Screen } from '../../core/run/index.js';
 import { samplePages } from '../../core/templates/sampling.js';
 import { causeInWords } from '../../core/wording/words.js';
 import type { Page } from '../../site/index.js';
 import type { AuditContext } from '../context.js';
-import { lookAt } from '../page-looks.js';
+import { lookAt, visitOn, type PageLooks } from '../page-looks.js';
 import { joinLooks, surveyPage, type SurveyedPage } from '../page-visits.js';
-import { compareLooks, type Agreement } from './agreement.js';
+import { compareLook, type Agreement } from './agreement.js';
 import { addressesOf } from './element-pick.js';
-import { readPageFile } from './page-file.js';
-import { NotReadable, type FileKnowledge } from './samples.js';
+import { readPageFile, type PageFile } from './page-file.js';
+import { NotReadable, sampleOf, type FileKnowledge } from './samples.js';
 import { isSound, TemplateReader, type SeenPage } from './template-reader.js';
 
 /** Sites with fewer pages are visited whole. */
@@ -44,8 +44,17 @@ interface Template {
   read: Page[];
 }
 
+/** A page that has to be visited. */
+interface Left {
+  page: Page;
+  /** On these screens, and why. */
+  on: { screen: Screen; why: string }[];
+  /** By whom it is read on the others; undefined where it is visited on all. */
+  reader?: TemplateReader;
+}
+
 interface Told {
-  left?: readonly { why: string }[];
+  left?: readonly Left[];
   agreement?: Agreement | undefined;
   /** Why all were visited. */
   reason?: string;
@@ -78,7 +87,7 @@ class LargeSite {
       })),
     ]);
     const told: ReadTemplate[] = [];
-    const left: Page[] = [];
+    const left: Left[] = [];
     const toRead = templates.reduce((sum, { read }) => sum + read.length, 0);
     if (toRead > 0) progress.begin('reading', toRead);
     for (const [index, template] of templates.entries()) {
@@ -89,8 +98,11 @@ class LargeSite {
       left.push(...read.left);
     }
     if (left.length > 0) {
-      progress.begin('visits', left.length * options.screens.length);
-      await this.#visit(left);
+      progress.begin(
+        'visits',
+        left.reduce((sum, { on, reader }) => sum + (reader ? on : options.screens).length, 0),
+      );
+      await Promise.all(left.map((each) => this.#visitLeft(each)));
     }
     return {
       pages: site.pages.flatMap(({ path }) => this.#surveyed.get(path) ?? []),
@@ -148,30 +160,68 @@ class LargeSite {
     return found;
   }
 
+  /** Visits a page on the screens on which only a visit can tell, and reads it on the others. */
+  async #visitLeft({ page, on, reader }: Left): Promise<void> {
+    const { context } = this;
+    if (!reader) return this.#visit([page]);
+    const seen = await visitOn(
+      context,
+      page,
+      on.map(({ screen }) => screen),
+    );
+    const file = await readPageFile(context, page);
+    const visits = file && this.#joined(file, reader, seen);
+    if (!visits) return this.#visit([page]);
+    const { record, ...joined } = await joinLooks(context, page, reader.whole(visits));
+    const visitedOn = seen.map(({ screen }) => screen.name);
+    this.#add({ ...joined, record: { ...record, read: true, visitedOn } });
+  }
+
+  /** @returns undefined where what was seen on some screens is not what the page's file says */
+  #joined(
+    file: PageFile,
+    reader: TemplateReader,
+    seen: PageLooks['visits'],
+  ): PageLooks['visits'] | undefined {
+    try {
+      for (const { screen, summary } of seen) sampleOf({ page: file, summary }, screen, this.#files);
+    } catch (cause) {
+      if (cause instanceof NotReadable) return undefined;
+      throw cause;
+    }
+    const visits = reader.read(file).flatMap(({ screen, summary }) => {
+      const own = seen.find((each) => each.screen === screen)?.summary ?? summary;
+      return own ? [{ screen, summary: own }] : [];
+    });
+    return visits.length === this.context.options.screens.length ? visits : undefined;
+  }
+
   async #readTemplate(
     template: Template,
     { learnt, checked }: { learnt: readonly SeenPage[]; checked: readonly SeenPage[] },
-  ): Promise<{ told: ReadTemplate; left: Page[] }> {
+  ): Promise<{ told: ReadTemplate; left: Left[] }> {
     const { context } = this;
     const visited = (reason: string, agreement?: Agreement) => {
       for (const { path } of template.read) context.progress.step(path);
-      return { told: this.#tell(template, { reason, agreement }), left: template.read };
+      const left = template.read.map((page) => ({ page, on: [] }));
+      return { told: this.#tell(template, { reason, agreement }), left };
     };
     try {
       if (context.interrupted) return visited('the audit was interrupted');
       const screens = context.options.screens;
       const sound = (pages: readonly SeenPage[]) => pages.filter((each) => isSound(each, this.#files));
-      const agreement = this.#check(new TemplateReader(sound(learnt), screens, this.#files), sound(checked));
+      const first = new TemplateReader(sound(learnt), screens, this.#files);
+      const { agreement, unchecked } = this.#check(first, sound(checked));
       if (agreement.agreed < agreement.compared * leastAgreement)
         return visited(`a check disagrees: ${agreement.example ?? ''}`, agreement);
-      const reader = new TemplateReader(sound([...learnt, ...checked]), screens, this.#files);
-      const left: { page: Page; why: string }[] = [];
+      const reader = new TemplateReader(sound([...learnt, ...checked]), screens, this.#files, unchecked);
+      const left: Left[] = [];
       for (const page of template.read) {
-        const why = await this.#read(reader, page);
-        if (why !== undefined) left.push({ page, why });
+        const on = await this.#read(reader, page);
+        if (on.length > 0) left.push({ page, on, ...(on.length < screens.length ? { reader } : {}) });
         context.progress.step(page.path);
       }
-      return { told: this.#tell(template, { agreement, left }), left: left.map(({ page }) => page) };
+      return { told: this.#tell(template, { agreement, left }), left };
     } catch (cause) {
       if (cause instanceof NotReadable) return visited(cause.message);
       context.faults.note('reading pages of a template', { page: template.pages[0]?.path ?? '' }, cause);
@@ -179,40 +229,52 @@ class LargeSite {
     }
   }
 
-  #check(reader: TemplateReader, checked: readonly SeenPage[]): Agreement {
-    const total: Agreement = { compared: 0, agreed: 0, example: undefined };
-    const reasons: string[] = [];
-    for (const { file, looks } of checked) {
-      try {
-        const { compared, agreed, example } = compareLooks(reader.read(file), looks);
-        total.compared += compared;
-        total.agreed += agreed;
-        if (example !== undefined) total.example ??= `${file.path}: ${example}`;
-      } catch (cause) {
+  /**
+   * Holds what would be read of pages against what their visits saw.
+   * @returns also the screens on which none of them could be read, and why: there nothing else is read either
+   * @throws {NotReadable} when that is so on all screens
+   */
+  #check(
+    reader: TemplateReader,
+    checked: readonly SeenPage[],
+  ): { agreement: Agreement; unchecked: Map<string, string> } {
+    const agreement: Agreement = { compared: 0, agreed: 0, example: undefined };
+    const reasons = new Map(
+      this.context.options.screens.map(({ name }) => [name, 'none of the pages that check was seen whole']),
+    );
+    const held = new Set<string>();
+    for (const { file, looks } of checked)
+      for (const [index, { screen, summary, why }] of reader.read(file).entries()) {
+        const seen = looks.visits[index]?.summary;
         // Such a page would have been visited: there is nothing to check.
-        if (!(cause instanceof NotReadable)) throw cause;
-        reasons.push(cause.message);
+        if (!summary || !seen) {
+          if (why !== undefined) reasons.set(screen.name, why);
+          continue;
+        }
+        held.add(screen.name);
+        const { compared, agreed, example } = compareLook(summary, seen, screen);
+        agreement.compared += compared;
+        agreement.agreed += agreed;
+        if (example !== undefined) agreement.example ??= `${file.path}: ${example}`;
       }
-    }
-    if (total.compared === 0)
-      throw new NotReadable(reasons[0] ?? 'none of the pages that check was seen whole');
-    return total;
+    const unchecked = new Map([...reasons].filter(([name]) => !held.has(name)));
+    if (held.size === 0) throw new NotReadable([...unchecked.values()][0]);
+    return { agreement, unchecked };
   }
 
-  /** @returns why it cannot be read; undefined if it was */
-  async #read(reader: TemplateReader, page: Page): Promise<string | undefined> {
-    const file = await readPageFile(this.context, page);
-    if (!file) return 'its file cannot be read';
-    await this.context.images.read(addressesOf(file, this.context.urls));
-    try {
-      const looks = reader.read(file);
-      const joined = await joinLooks(this.context, page, looks);
-      this.#add({ ...joined, record: { ...joined.record, read: true } });
-      return undefined;
-    } catch (cause) {
-      if (!(cause instanceof NotReadable)) throw cause;
-      return cause.message;
-    }
+  /** @returns the screens on which it cannot be read, and why; on none if it was */
+  async #read(reader: TemplateReader, page: Page): Promise<Left['on']> {
+    const { context } = this;
+    const file = await readPageFile(context, page);
+    if (!file) return context.options.screens.map((screen) => ({ screen, why: 'its file cannot be read' }));
+    await context.images.read(addressesOf(file, context.urls));
+    const looks = reader.read(file);
+    const on = looks.flatMap(({ screen, why }) => (why === undefined ? [] : [{ screen, why }]));
+    if (on.length > 0) return on;
+    const visits = looks.flatMap(({ screen, summary }) => (summary ? [{ screen, summary }] : []));
+    const { record, ...joined } = await joinLooks(context, page, reader.whole(visits));
+    this.#add({ ...joined, record: { ...record, read: true } });
+    return [];
   }
 
   /** What was transferred elsewhere; of a picture that nobody fetched yet the file as it is: only text is compressed on the way. */
@@ -225,19 +287,37 @@ class LargeSite {
   }
 
   #tell({ pages, learnt, checked, read }: Template, { left = [], agreement, reason }: Told): ReadTemplate {
-    const alsoVisited = [...groupBy(left, ({ why }) => why)]
-      .map(([why, some]) => ({ why, pages: some.length }))
-      .sort((a, b) => b.pages - a.pages || (a.why < b.why ? -1 : 1));
+    const inPart = left.filter(({ reader }) => reader !== undefined).length;
     return {
       example: pages[0]?.path ?? '',
       pages: pages.length,
       read: reason === undefined ? read.length - left.length : 0,
+      ...(inPart > 0 ? { readInPart: inPart } : {}),
       learnt: learnt.length,
       checked: checked.length,
       compared: agreement?.compared ?? 0,
       agreed: agreement?.agreed ?? 0,
-      alsoVisited,
+      alsoVisited: this.#reasonsOf(left),
       visitedWhole: reason ?? null,
     };
+  }
+
+  /** Why pages were visited and on which screens, those with the most pages first. */
+  #reasonsOf(left: readonly Left[]): ReadTemplate['alsoVisited'] {
+    const all = left.flatMap(({ on }) =>
+      [...groupBy(on, ({ why }) => why)].map(([why, some]) => ({
+        why,
+        screens:
+          some.length < this.context.options.screens.length ? some.map(({ screen }) => screen.name) : [],
+      })),
+    );
+    return [...groupBy(all, ({ why, screens }) => [why, ...screens].join('\n')).values()]
+      .flatMap((same) => {
+        const [first] = same;
+        if (!first) return [];
+        const { why, screens } = first;
+        return [{ why, pages: same.length, ...(screens.length > 0 ? { screens } : {}) }];
+      })
+      .sort((a, b) => b.pages - a.pages || (a.why < b.why ? -1 : 1));
   }
 }

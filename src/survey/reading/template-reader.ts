@@ -14,16 +14,25 @@ export interface SeenPage {
   looks: PageLooks;
 }
 
+/** What could be read of a page on one screen: what a visit would see, or why only a visit can tell. */
+export type ReadLook =
+  | { screen: Screen; summary: VisitSummary; why?: undefined }
+  | { screen: Screen; summary?: undefined; why: string };
+
 /** Reads what visits of a page would see, by what visits of other pages of its template saw. */
 export class TemplateReader {
-  readonly #readers: readonly ScreenReader[];
+  readonly #readers: readonly { screen: Screen; reader: ScreenReader | string }[];
   readonly #scriptless: 'none' | 'the same';
 
-  /** @throws {NotReadable} when pages of the template cannot be read */
+  /**
+   * @param unread why pages are not read on these screens, by name
+   * @throws {NotReadable} when pages of the template cannot be read on any screen
+   */
   constructor(
     seen: readonly SeenPage[],
-    readonly screens: readonly Screen[],
+    screens: readonly Screen[],
     files: FileKnowledge,
+    unread: ReadonlyMap<string, string> = new Map(),
   ) {
     if (seen.length < fewestSeen) throw new NotReadable('too few of its pages were seen whole');
     this.#readers = screens.map((screen, index) => {
@@ -31,16 +40,35 @@ export class TemplateReader {
         const summary = visits[index]?.summary;
         return summary ? [{ page: file, summary }] : [];
       });
-      return new ScreenReader(screen, looks, files);
+      const reader = unread.get(screen.name) ?? readOr(() => new ScreenReader(screen, looks, files));
+      return { screen, reader };
     });
+    const reasons = this.#readers.map(({ reader }) => reader);
+    if (reasons.every((each) => typeof each === 'string')) throw new NotReadable(reasons[0]);
     this.#scriptless = scriptlessOf(seen);
   }
 
-  /** @throws {NotReadable} when only a visit can tell */
-  read(file: PageFile): PageLooks {
-    const visits = this.#readers.map((reader) => ({ screen: reader.screen, summary: reader.read(file) }));
+  read(file: PageFile): ReadLook[] {
+    return this.#readers.map(({ screen, reader }) => {
+      const summary = typeof reader === 'string' ? reader : readOr(() => reader.read(file));
+      return typeof summary === 'string' ? { screen, why: summary } : { screen, summary };
+    });
+  }
+
+  /** The looks at a page on all screens, with what it shows without script. */
+  whole(visits: PageLooks['visits']): PageLooks {
     const seen = this.#scriptless === 'none' ? null : { urls: urlsOf(mainOf(visits)) };
     return { visits, withoutScript: { seen, incomplete: [] } };
+  }
+}
+
+/** What is read, or why it cannot be. */
+function readOr<Value>(read: () => Value): Value | string {
+  try {
+    return read();
+  } catch (cause) {
+    if (cause instanceof NotReadable) return cause.message;
+    throw cause;
   }
 }
 
