@@ -2,7 +2,7 @@ import type { Price, PriceList } from '../bytes/price-list.js';
 import type { CropFile, FileToMake, ImageFile, OfferedCrop, Recipe } from '../run/types.js';
 import type { ImageHosts } from './image-host.js';
 import { removableBytes } from './removable.js';
-import { endingOf, namesFor, readName, styleOfSite, type NameStyle } from './file-names.js';
+import { endingOf, freeName, readName, styleOfSite, type NameStyle } from './file-names.js';
 
 /** A file that a page takes or may take: one that is there, or one that is to be made. */
 export interface PlannedFile {
@@ -223,8 +223,7 @@ export function giveNames(
     };
     const parts = readName(master.url, master);
     const named = file.crop ? { ...parts, stem: `${parts.stem}-crop` } : parts;
-    const name = namesFor(named, wish, style).find((each) => !taken.has(asName(each)));
-    if (name === undefined) throw new RangeError(`No name is free for a version of ${file.master}.`);
+    const name = freeName(named, wish, style, (each) => taken.has(asName(each)));
     taken.add(asName(name));
     given.set(file, name);
   }

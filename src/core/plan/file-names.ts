@@ -86,27 +86,24 @@ export interface NameWish {
   density?: number;
 }
 
-/** Names for a version of a file, the best first: the first one that is free is to be taken. */
-export function namesFor(master: NameParts, wish: NameWish, site: NameStyle): string[] {
+/** The best name for a version of a file that is not taken. */
+export function freeName(
+  master: NameParts,
+  wish: NameWish,
+  site: NameStyle,
+  isTaken: (name: string) => boolean,
+): string {
   const { folder, stem } = master;
   const ending = wish.format === wish.masterFormat && master.ending ? master.ending : endingOf(wish.format);
   const mark = markOf(master, wish, site);
   const name = (more: string) => `${folder}${stem}${mark}${more}.${ending}`;
-  const labels = wish.label === undefined ? [] : [`-${wish.label}`];
-  return [
-    name(''),
-    ...labels.map(name),
-    ...(master.ending ? [name(`-${master.ending}`)] : []),
-    ...numbered(name),
-  ];
+  const labels = [wish.label, master.ending].flatMap((each) => (each ? [`-${each}`] : []));
+  const free = ['', ...labels].map(name).find((each) => !isTaken(each));
+  if (free !== undefined) return free;
+  let count = 2;
+  while (isTaken(name(`-v${count}`))) count++;
+  return name(`-v${count}`);
 }
-
-function* numbers(): Generator<number> {
-  for (let count = 2; count < 10_000; count++) yield count;
-}
-
-const numbered = (name: (more: string) => string): string[] =>
-  [...numbers()].slice(0, 200).map((count) => name(`-v${count}`));
 
 function markOf(master: NameParts, wish: NameWish, site: NameStyle): string {
   if (master.density !== undefined && wish.density !== undefined && Number.isInteger(wish.density))
