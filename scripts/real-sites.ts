@@ -7,7 +7,14 @@ import { tmpdir } from 'node:os';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { execa } from 'execa';
-import { grownBlog, hashedBuild, magazine, shop, type SiteFiles } from '../test/support/templates/index.js';
+import {
+  grownBlog,
+  hashedBuild,
+  magazine,
+  oddLayouts,
+  shop,
+  type SiteFiles,
+} from '../test/support/templates/index.js';
 
 interface Site {
   name: string;
@@ -65,6 +72,7 @@ const sites: readonly Site[] = [
     generated('magazine', magazine, seed),
     generated('hashed build', hashedBuild, seed),
     generated('grown blog', grownBlog, seed),
+    generated('odd layouts', oddLayouts, seed),
   ]),
   manual,
 ];

@@ -1,5 +1,6 @@
+export type { SiteFiles } from './pictures.js';
 export { grownBlog } from './grown-blog.js';
 export { hashedBuild } from './hashed-build.js';
 export { magazine } from './magazine.js';
-export type { SiteFiles } from './pictures.js';
+export { oddLayouts } from './odd-layouts.js';
 export { shop } from './shop.js';
