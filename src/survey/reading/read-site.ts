@@ -184,7 +184,8 @@ class LargeSite {
     seen: PageLooks['visits'],
   ): PageLooks['visits'] | undefined {
     try {
-      for (const { screen, summary } of seen) sampleOf({ page: file, summary }, screen, this.#files);
+      for (const { screen, summary } of seen)
+        if (summary.visit.state !== 'unseen') sampleOf({ page: file, summary }, screen, this.#files);
     } catch (cause) {
       if (cause instanceof NotReadable) return undefined;
       throw cause;

@@ -57,7 +57,9 @@ export class TemplateReader {
 
   /** The looks at a page on all screens, with what it shows without script. */
   whole(visits: PageLooks['visits']): PageLooks {
-    const seen = this.#scriptless === 'none' ? null : { urls: urlsOf(mainOf(visits)) };
+    // Of a screen on which a visit failed nothing is known, so not either that nothing was shown.
+    const known = visits.filter(({ summary }) => summary.visit.state !== 'unseen');
+    const seen = this.#scriptless === 'none' ? null : { urls: urlsOf(mainOf(known)) };
     return { visits, withoutScript: { seen, incomplete: [] } };
   }
 }
