@@ -1,5 +1,4 @@
-import { mkdtemp, readdir, readFile } from 'node:fs/promises';
-import { tmpdir } from 'node:os';
+import { readdir, readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { gzipSync } from 'node:zlib';
 import { expect } from 'chai';
@@ -66,7 +65,7 @@ describe('a site at an address', function () {
         () => ({ 'Cache-Control': 'max-age=86400' }),
       ),
     );
-    const copy = join(await mkdtemp(join(tmpdir(), 'yukkuri-live-')), 'copy');
+    const copy = join(await siteOf({}), 'copy');
     const { out, code, err } = await yukkuri([
       ...['mend', `${server.origin}/`, '--follow', '--to', copy, '--json', '--patch', `${copy}.patch`],
       ...['--screen', 'desk=1000x800@1'],
@@ -178,7 +177,7 @@ describe('a site at an address', function () {
     const folder = await siteOf({
       'jar.txt': `# cookies\n127.0.0.1\tFALSE\t/\tFALSE\t0\tpreview\tsecret-cookie\n`,
     });
-    const cache = await mkdtemp(join(tmpdir(), 'yukkuri-secret-'));
+    const cache = await siteOf({});
     const file = join(folder, 'run.json');
     const html = join(folder, 'report.html');
     const { code, out, err } = await yukkuri(

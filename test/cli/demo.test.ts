@@ -1,6 +1,4 @@
 import { readFile } from 'node:fs/promises';
-import { mkdtemp } from 'node:fs/promises';
-import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { expect } from 'chai';
 import { load } from 'cheerio';
@@ -8,7 +6,7 @@ import sharp, { type Sharp } from 'sharp';
 import { drawDemoSite } from '../../dist/demo/draw.js';
 import { checks } from '../../src/core/checks/index.js';
 import { readRun, type Run } from '../../src/core/run/index.js';
-import { yukkuri } from '../support/program.js';
+import { removeSites, siteOf, yukkuri } from '../support/program.js';
 
 interface Entry {
   page: string;
@@ -49,6 +47,7 @@ function encodeAs(picture: Sharp, format: string, quality: number): Sharp {
 
 describe('the demo', function () {
   this.timeout(1_200_000);
+  after(removeSites);
   let run: Run;
   let rerun: Run;
   /** Pages of frames and timers, of crops, and of what is fetched twice: where two visits differ if any do. */
@@ -56,7 +55,7 @@ describe('the demo', function () {
   const fileOf = (path: string) => run.pages.find((page) => page.path === path)?.file ?? '';
 
   before(async () => {
-    const folder = await mkdtemp(join(tmpdir(), 'yukkuri-demo-'));
+    const folder = await siteOf({});
     const file = join(folder, 'run.json');
     const first = await yukkuri(['demo', '--json', file]);
     expect(first.code, first.err).to.equal(0);

@@ -1,6 +1,5 @@
 import { spawn } from 'node:child_process';
-import { mkdtemp, readdir, readFile } from 'node:fs/promises';
-import { tmpdir } from 'node:os';
+import { readdir, readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { expect } from 'chai';
@@ -11,7 +10,7 @@ const program = fileURLToPath(new URL('../../dist/program/yukkuri.js', import.me
 
 /** Starts the program and interrupts it once it says a word on standard error, so many times. */
 async function interrupted(args: string[], at: RegExp, times: number) {
-  const temporary = await mkdtemp(join(tmpdir(), 'yukkuri-interrupted-'));
+  const temporary = await siteOf({});
   const child = spawn(process.execPath, [program, ...args], {
     env: { ...process.env, NO_COLOR: '1', TMPDIR: temporary },
   });
