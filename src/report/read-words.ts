@@ -13,12 +13,15 @@ export function readInWords({ pages, readTemplates = [] }: Readonly<Run>): ReadI
   const partly = inPart > 0 ? `, ${group(inPart)} of these only on some of the screens` : '';
   const [compared, agreed] = [sumOf(readTemplates, 'compared'), sumOf(readTemplates, 'agreed')];
   const share = Math.round(certainty * 100);
+  const checked =
+    compared > 0
+      ? `Of pages that were visited to check it, ${group(agreed)} of ${group(compared)} addresses are as they would have been read.`
+      : 'Pages that were visited to check it show no image, as they would have been read.';
   const summary =
     read === 0
       ? `All ${count(pages.length, 'page')} were visited, though none of the templates below could be read.`
       : `${group(read)} of ${count(pages.length, 'page')} were read from their files${partly}, by what visits of pages of the same template saw: so many of each ` +
-        `that a fault on one page in ${Math.round(1 / faultShare)} shows with ${share} %. Of pages that were visited to check it, ` +
-        `${group(agreed)} of ${group(compared)} addresses are as they would have been read. --every-page visits all.`;
+        `that a fault on one page in ${Math.round(1 / faultShare)} shows with ${share} %. ${checked} --every-page visits all.`;
   const named = readTemplates.slice(0, mostNamed).map(templateInWords);
   const more = readTemplates.length - named.length;
   return {
