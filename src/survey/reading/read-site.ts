@@ -4,12 +4,13 @@ import { samplePages } from '../../core/templates/sampling.js';
 import { causeInWords } from '../../core/wording/words.js';
 import type { Page } from '../../site/index.js';
 import type { AuditContext } from '../context.js';
-import { lookAt, visitOn, type PageLooks } from '../page-looks.js';
+import { lookAt, visitOn } from '../page-looks.js';
 import { joinLooks, surveyPage, type SurveyedPage } from '../page-visits.js';
-import { compareLook, type Agreement } from './agreement.js';
+import type { Agreement } from './agreement.js';
+import { checkReading } from './check-reading.js';
 import { addressesOf } from './element-pick.js';
-import { readPageFile, type PageFile } from './page-file.js';
-import { NotReadable, sampleOf, type FileKnowledge } from './samples.js';
+import { readPageFile } from './page-file.js';
+import { NotReadable, type FileKnowledge } from './samples.js';
 import { isSound, TemplateReader, type SeenPage } from './template-reader.js';
 
 /** Sites with fewer pages are visited whole. */
@@ -170,31 +171,11 @@ class LargeSite {
       on.map(({ screen }) => screen),
     );
     const file = await readPageFile(context, page);
-    const visits = file && this.#joined(file, reader, seen);
+    const visits = file && reader.joined(file, seen);
     if (!visits) return this.#visit([page]);
     const { record, ...joined } = await joinLooks(context, page, reader.whole(visits));
     const visitedOn = seen.map(({ screen }) => screen.name);
     this.#add({ ...joined, record: { ...record, read: true, visitedOn } });
-  }
-
-  /** @returns undefined where what was seen on some screens is not what the page's file says */
-  #joined(
-    file: PageFile,
-    reader: TemplateReader,
-    seen: PageLooks['visits'],
-  ): PageLooks['visits'] | undefined {
-    try {
-      for (const { screen, summary } of seen)
-        if (summary.visit.state !== 'unseen') sampleOf({ page: file, summary }, screen, this.#files);
-    } catch (cause) {
-      if (cause instanceof NotReadable) return undefined;
-      throw cause;
-    }
-    const visits = reader.read(file).flatMap(({ screen, summary }) => {
-      const own = seen.find((each) => each.screen === screen)?.summary ?? summary;
-      return own ? [{ screen, summary: own }] : [];
-    });
-    return visits.length === this.context.options.screens.length ? visits : undefined;
   }
 
   async #readTemplate(
@@ -212,7 +193,7 @@ class LargeSite {
       const screens = context.options.screens;
       const sound = (pages: readonly SeenPage[]) => pages.filter((each) => isSound(each, this.#files));
       const first = new TemplateReader(sound(learnt), screens, this.#files);
-      const { agreement, unchecked } = this.#check(first, sound(checked));
+      const { agreement, unchecked } = checkReading(first, sound(checked), screens);
       if (agreement.agreed < agreement.compared * leastAgreement)
         return visited(`a check disagrees: ${agreement.example ?? ''}`, agreement);
       const reader = new TemplateReader(sound([...learnt, ...checked]), screens, this.#files, unchecked);
@@ -228,39 +209,6 @@ class LargeSite {
       context.faults.note('reading pages of a template', { page: template.pages[0]?.path ?? '' }, cause);
       return visited(causeInWords(cause));
     }
-  }
-
-  /**
-   * Holds what would be read of pages against what their visits saw.
-   * @returns also the screens on which none of them could be read, and why: there nothing else is read either
-   * @throws {NotReadable} when that is so on all screens
-   */
-  #check(
-    reader: TemplateReader,
-    checked: readonly SeenPage[],
-  ): { agreement: Agreement; unchecked: Map<string, string> } {
-    const agreement: Agreement = { compared: 0, agreed: 0, example: undefined };
-    const reasons = new Map(
-      this.context.options.screens.map(({ name }) => [name, 'none of the pages that check was seen whole']),
-    );
-    const held = new Set<string>();
-    for (const { file, looks } of checked)
-      for (const [index, { screen, summary, why }] of reader.read(file).entries()) {
-        const seen = looks.visits[index]?.summary;
-        // Such a page would have been visited: there is nothing to check.
-        if (!summary || !seen) {
-          if (why !== undefined) reasons.set(screen.name, why);
-          continue;
-        }
-        held.add(screen.name);
-        const { compared, agreed, example } = compareLook(summary, seen, screen);
-        agreement.compared += compared;
-        agreement.agreed += agreed;
-        if (example !== undefined) agreement.example ??= `${file.path}: ${example}`;
-      }
-    const unchecked = new Map([...reasons].filter(([name]) => !held.has(name)));
-    if (held.size === 0) throw new NotReadable([...unchecked.values()][0]);
-    return { agreement, unchecked };
   }
 
   /** @returns the screens on which it cannot be read, and why; on none if it was */

@@ -2,7 +2,7 @@ import type { Screen, WithoutScript } from '../../core/run/index.js';
 import type { PageLooks } from '../page-looks.js';
 import type { VisitSummary } from '../visit-summary.js';
 import type { PageFile } from './page-file.js';
-import { NotReadable, type FileKnowledge } from './samples.js';
+import { NotReadable, sampleOf, type FileKnowledge } from './samples.js';
 import { ScreenReader } from './screen-reader.js';
 
 /** From fewer pages nothing is learnt. */
@@ -31,7 +31,7 @@ export class TemplateReader {
   constructor(
     seen: readonly SeenPage[],
     screens: readonly Screen[],
-    files: FileKnowledge,
+    readonly files: FileKnowledge,
     unread: ReadonlyMap<string, string> = new Map(),
   ) {
     if (seen.length < fewestSeen) throw new NotReadable('too few of its pages were seen whole');
@@ -53,6 +53,22 @@ export class TemplateReader {
       const summary = typeof reader === 'string' ? reader : readOr(() => reader.read(file));
       return typeof summary === 'string' ? { screen, why: summary } : { screen, summary };
     });
+  }
+
+  /**
+   * What visits saw of a page on some screens, with what is read of the others.
+   * @returns undefined where what was seen is not what the page's file says
+   */
+  joined(file: PageFile, seen: PageLooks['visits']): PageLooks['visits'] | undefined {
+    const asWritten = ({ screen, summary }: PageLooks['visits'][number]) =>
+      summary.visit.state === 'unseen' ||
+      typeof readOr(() => sampleOf({ page: file, summary }, screen, this.files)) !== 'string';
+    if (!seen.every(asWritten)) return undefined;
+    const visits = this.read(file).flatMap(({ screen, summary }) => {
+      const own = seen.find((each) => each.screen === screen)?.summary ?? summary;
+      return own ? [{ screen, summary: own }] : [];
+    });
+    return visits.length === this.#readers.length ? visits : undefined;
   }
 
   /** The looks at a page on all screens, with what it shows without script. */
