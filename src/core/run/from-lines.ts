@@ -1,4 +1,5 @@
 import { RunFormatError } from './errors.js';
+import { setOwn } from './json-pointers.js';
 
 /** A line with the name of a field, and what of its value stands there. */
 const field = /^("(?:[^"\\]|\\.)*"): (.*)$/s;
@@ -22,12 +23,7 @@ export async function runFromLines(lines: AsyncIterable<string> | Iterable<strin
       else if (text !== '{' && text !== '}' && text !== '') {
         const [, name = '', value = ''] = field.exec(text) ?? [];
         if (value === '[') list = [];
-        Object.defineProperty(run, JSON.parse(name) as string, {
-          value: list ?? (JSON.parse(value) as unknown),
-          enumerable: true,
-          configurable: true,
-          writable: true,
-        });
+        setOwn(run, JSON.parse(name) as string, list ?? (JSON.parse(value) as unknown));
       }
     } catch (cause) {
       throw new RunFormatError(new Error(`line ${number} is not as it is written`, { cause }));

@@ -1,5 +1,6 @@
 export * from './types.js';
-export { shorten, wholeRun, type Alike } from './alike.js';
+export { shorten, wholeRun } from './alike.js';
+export type { Alike } from './like-before.js';
 export { RunFormatError } from './errors.js';
 export { runFromLines } from './from-lines.js';
 export { readRun, runSchema } from './schema.js';

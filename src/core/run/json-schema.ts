@@ -31,28 +31,37 @@ export function runJsonSchema(): JsonSchema {
   };
 }
 
+/** RFC 6901, section 3. */
+const pointer: JsonSchema = { type: 'string', pattern: '^(/|$)' };
+
 /** What stands in a long list in the place of an element that is like one before it. */
 const alikeSchema: JsonSchema = {
   type: 'object',
   description:
-    'like the element of that number in the same list, counted from 0, but for values at JSON Pointers',
+    'like the element "as" of the same list, counted from 0, but for the values "to", in turn at each of the JSON Pointers "at"; those with ' +
+    'one value stand together, and a number is an element before it that names them',
   properties: {
     as: { type: 'integer', minimum: 0 },
-    but: { type: 'object', propertyNames: { pattern: '^(/|$)' } },
+    at: {
+      anyOf: [
+        { type: 'integer', minimum: 0 },
+        { type: 'array', items: { anyOf: [pointer, { type: 'array', items: pointer }] } },
+      ],
+    },
+    to: { type: 'array' },
   },
-  required: ['as', 'but'],
+  required: ['as', 'at', 'to'],
 };
 
-/** In some lists elements may be written as like others. */
+/** In some lists of a run, and of its fixes, elements may be written as like others. */
 function withAlike(schema: JsonSchema): JsonSchema {
-  const properties = Object.entries(schema['properties'] as Record<string, JsonSchema>).map(
-    ([name, each]) => [
-      name,
-      shortenedLists.includes(name)
-        ? { ...each, items: { anyOf: [each['items'], { $ref: '#/$defs/alike' }] } }
-        : each,
-    ],
-  );
+  const inner = Object.entries((schema['properties'] ?? {}) as Record<string, JsonSchema>);
+  const properties = inner.map(([name, each]) => {
+    const items = each['items'] as JsonSchema;
+    if (name === 'fixes') return [name, { ...each, items: withAlike(items) }];
+    const shortened = { ...each, items: { anyOf: [items, { $ref: '#/$defs/alike' }] } };
+    return [name, shortenedLists.includes(name) ? shortened : each];
+  });
   return { ...schema, properties: Object.fromEntries(properties) as JsonSchema };
 }
 

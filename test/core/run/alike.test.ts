@@ -1,6 +1,14 @@
 import { expect } from 'chai';
 import fc from 'fast-check';
-import { readRun, RunFormatError, shorten, wholeRun, type Alike } from '../../../src/core/run/index.js';
+import {
+  readRun,
+  RunFormatError,
+  shorten,
+  wholeRun,
+  type Alike,
+  type Finding,
+} from '../../../src/core/run/index.js';
+import { LikeBefore } from '../../../src/core/run/like-before.js';
 import { runAsJson } from '../../../src/report/json.js';
 import { somePlacement } from '../../support/facts.js';
 import { someRun } from '../../support/some-run.js';
@@ -15,21 +23,50 @@ const longList = (first: readonly object[]) => [
 ];
 
 describe('elements that are like others', () => {
-  it('are written as what is different, by place', () => {
+  it('are written as what is different, by place; places of one value, here and there, stand together', () => {
     const slot = { x: 16, y: 80, width: 358, height: 238 };
     const one = {
       check: 'c',
       placement: '/a#1',
-      says: 'the same words for both',
-      screens: { phone: { slot, bytes: 9 } },
+      says: 'the same words for both, of which there are some more',
+      screens: { phone: { slot, bytes: 9 }, desk: { slot, bytes: 9 } },
     };
-    const other = { ...one, placement: '/b#1', screens: { phone: { slot: { ...slot, y: 92 }, bytes: 9 } } };
-    const written = [...shorten('findings', longList([one, other]))] as Alike[];
-    expect(written[0]).to.equal(one);
-    expect(written[1]).to.deep.equal({
-      as: 0,
-      but: { '/placement': '/b#1', '/screens/phone/slot/y': 92 },
+    const other = (placement: string, yPhone: number, yDesk: number) => ({
+      ...one,
+      placement,
+      screens: {
+        phone: { slot: { ...slot, y: yPhone }, bytes: 9 },
+        desk: { slot: { ...slot, y: yDesk }, bytes: 9 },
+      },
     });
+    const [yPhone, yDesk] = ['/screens/phone/slot/y', '/screens/desk/slot/y'];
+    const findings = [
+      one,
+      other('/b#1', 92, 92),
+      other('/c#1', 93, 93),
+      other('/d#1', 1, 2),
+      other('/e#1', 80, 3),
+    ];
+    const written = [...shorten('findings', longList(findings))] as Alike[];
+    expect(written.slice(0, 5)).to.deep.equal([
+      one,
+      { as: 0, at: ['/placement', [yPhone, yDesk]], to: ['/b#1', 92] },
+      { as: 0, at: 1, to: ['/c#1', 93] },
+      // What was equal by chance parts.
+      { as: 0, at: ['/placement', yPhone, yDesk], to: ['/d#1', 1, 2] },
+      { as: 0, at: 3, to: ['/e#1', 80, 3] },
+    ]);
+  });
+
+  it('are written so in the places of a fix, too', () => {
+    const place = { edit: 0, placement: '/0#1', after: 'the same text for all places of a fix, as is usual' };
+    const places = Array.from({ length: 1000 }, (_, index) => ({ ...place, placement: `/${index}#1` }));
+    const [written] = [...shorten('fixes', [{ id: 'fix.1', places }])] as { places: unknown[] }[];
+    expect(written?.places.slice(1, 3)).to.deep.equal([
+      { as: 0, at: ['/placement'], to: ['/1#1'] },
+      { as: 0, at: 1, to: ['/2#1'] },
+    ]);
+    expect(wholeRun(again({ fixes: [written] }))).to.deep.equal({ fixes: [{ id: 'fix.1', places }] });
   });
 
   it('stay whole in short lists, in lists of other kinds, and where they have little in common', () => {
@@ -39,8 +76,8 @@ describe('elements that are like others', () => {
       index,
     }));
     expect([...shorten('findings', alike)]).to.deep.equal(alike);
-    const pages = Array.from({ length: 1500 }, (_, index) => ({ path: `/${index}`, text: 'a'.repeat(99) }));
-    expect([...shorten('pages', pages)]).to.deep.equal(pages);
+    const files = Array.from({ length: 1500 }, (_, index) => ({ path: `/${index}`, text: 'a'.repeat(99) }));
+    expect([...shorten('files', files)]).to.deep.equal(files);
     const [first, second] = [
       { check: 'c', a: 'x'.repeat(50) },
       { check: 'c', a: 'y'.repeat(50) },
@@ -62,13 +99,16 @@ describe('elements that are like others', () => {
       check: fc.constantFrom('c', 'd'),
       says: fc.constant('words '.repeat(30)),
       screens: value,
+      also: fc.record({ y: fc.nat(3), z: fc.nat(3), text: fc.constantFrom('a', 'b') }),
     });
     fc.assert(
-      fc.property(fc.array(element, { minLength: 2, maxLength: 12 }), (first) => {
-        const findings = again(longList(first)) as object[];
-        const written = again({ findings: [...shorten('findings', findings)] });
-        expect(JSON.stringify(wholeRun(written))).to.equal(JSON.stringify({ findings }));
+      fc.property(fc.array(element, { minLength: 2, maxLength: 25 }), (elements) => {
+        const findings = again(elements) as Finding[];
+        const likeBefore = new LikeBefore();
+        const written = findings.map((each) => likeBefore.write(each, each.check));
+        expect(JSON.stringify(wholeRun(again({ findings: written })))).to.equal(JSON.stringify({ findings }));
       }),
+      { numRuns: 500 },
     );
   });
 
@@ -81,7 +121,7 @@ describe('elements that are like others', () => {
       page: `/p${index}`,
     }));
     const text = runAsJson({ ...run, placements });
-    expect(text.length).to.be.below(JSON.stringify({ ...run, placements }).length / 3);
+    expect(text.length).to.be.below(JSON.stringify({ ...run, placements }).length / 6);
     expect(readRun(JSON.parse(text)).placements).to.deep.equal(placements);
   });
 
@@ -89,13 +129,16 @@ describe('elements that are like others', () => {
     const run = again(someRun({ placements: [somePlacement({ id: '/#1' })] })) as { placements: unknown[] };
     const refused = (element: unknown) => () => readRun({ ...run, placements: [...run.placements, element] });
     const behind = run.placements.length;
-    expect(refused({ as: behind, but: {} })).to.throw(RunFormatError, /there is no element \d+ before it/);
-    expect(refused({ as: -1, but: {} })).to.throw(RunFormatError, /there is no element -1/);
-    expect(refused({ as: 0, but: { '/none/x': 1 } })).to.throw(RunFormatError, /there is no "none"/);
+    const none = { at: [], to: [] };
+    expect(refused({ as: behind, ...none })).to.throw(RunFormatError, /there is no element \d+ before it/);
+    expect(refused({ as: -1, ...none })).to.throw(RunFormatError, /there is no element -1/);
+    expect(refused({ as: 0, at: ['/none/x'], to: [1] })).to.throw(RunFormatError, /there is no "none"/);
+    for (const at of [0, behind, behind + 1, -1, ['/alt', '/id'], 'alt', undefined])
+      expect(refused({ as: 0, at, to: ['x'] })).to.throw(RunFormatError, /for each value where it stands/);
     for (const place of ['/__proto__/polluted', '/constructor/prototype/polluted', '/page/x'])
-      expect(refused({ as: 0, but: { [place]: true } })).to.throw(RunFormatError, /cannot be made whole/);
+      expect(refused({ as: 0, at: [[place]], to: [true] })).to.throw(RunFormatError, /cannot be made whole/);
     expect(({} as Record<string, unknown>)['polluted']).to.equal(undefined);
     // Made whole it is held against the schema like all others.
-    expect(refused({ as: 0, but: { '/alt': 5 } })).to.throw(RunFormatError, /alt/);
+    expect(refused({ as: 0, at: ['/alt'], to: [5] })).to.throw(RunFormatError, /alt/);
   });
 });
