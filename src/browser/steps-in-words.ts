@@ -23,5 +23,6 @@ export const stepsInWords: Record<keyof InPage, string> = {
   scrollInner: 'scrolling a part of it',
   elementBoxes: 'taking the places of its elements',
   followingFile: 'trying other sizes of its images',
+  widthLimits: 'trying how wide its images can get',
   pictureWraps: 'trying a picture element around its images',
 };

@@ -46,6 +46,8 @@ export interface VisitRecord {
   pictureWraps: Map<string, PictureWrap>;
   /** Nodes of images whose boxes depend on the natural size of their files although styles seem to set them. */
   followingFile: Set<string>;
+  /** CSS px, by node: images whose style allows them a share of a block that is only as wide as what it holds. */
+  widthLimits: Map<string, number>;
   /** The address of the document that was shown at last; empty where there was none. */
   landed: string;
   requests: LoggedRequest[];
@@ -83,6 +85,7 @@ export async function visit(browser: Browser, order: VisitOrder): Promise<VisitR
     final: undefined,
     pictureWraps: new Map(),
     followingFile: new Set(),
+    widthLimits: new Map(),
     landed: '',
     requests: [],
     matched: new Map(),
@@ -158,6 +161,7 @@ async function walkThrough(
   // Nothing is seen after this: the page is changed and changed back.
   page.log.end();
   record.followingFile = new Set(await page.call('followingFile'));
+  record.widthLimits = new Map(Object.entries(await page.call('widthLimits')));
   record.pictureWraps = new Map(Object.entries(await page.call('pictureWraps')));
 }
 

@@ -14,9 +14,12 @@ export interface ListedFolder {
   problems: { file: string; why: string }[];
 }
 
+/** Folders of version control, which no host should send. */
+const notSent: ReadonlySet<string> = new Set(['.git', '.hg', '.svn']);
+
 /**
  * Lists every file below a folder, links followed only where they stay inside it, and none inside what a link leads to: links can go in
- * circles. Hidden folders are left out, except `.well-known`, which hosts serve.
+ * circles. Folders of version control are left out.
  * @throws {SiteError} when there is no such folder
  */
 export async function listFolder(folder: string): Promise<ListedFolder> {
@@ -36,13 +39,13 @@ export async function listFolder(folder: string): Promise<ListedFolder> {
     for (const entry of entries.sort((a, b) => (a.name < b.name ? -1 : 1))) {
       const path = join(directory, entry.name);
       const name = `${prefix}${entry.name}`;
-      const hidden = entry.name.startsWith('.') && entry.name !== '.well-known';
+      if (notSent.has(entry.name)) continue;
       if (entry.isDirectory()) {
-        if (!hidden) await walk(path, `${name}/`, linked);
+        await walk(path, `${name}/`, linked);
       } else if (entry.isFile()) {
         files.set(name, path);
         if (linked) aliases.add(name);
-      } else if (entry.isSymbolicLink() && !linked && !hidden) links.push({ path, name });
+      } else if (entry.isSymbolicLink() && !linked) links.push({ path, name });
     }
   };
 

@@ -42,10 +42,13 @@ export function resolvePath(path: string, files: FolderFiles, basePath: string):
 /** Whether a path is one of a page and not of a file: its last part has no extension. */
 export const isRoute = (path: string) => !/\.[^/]*$/.test(path);
 
+/** Hosts send what stands in folders whose names begin with a dot, but nobody is led to a page there. */
+const isHidden = (file: string) => /(?:^|\/)\.(?!well-known\/)[^/]*\//.test(file);
+
 /** All HTML files as pages, sorted by path. */
 export function pagesOf(files: FolderFiles, basePath: string): Page[] {
   return [...files.keys()]
-    .filter((file) => /\.html?$/i.test(file))
+    .filter((file) => /\.html?$/i.test(file) && !isHidden(file))
     .map((file) => ({ file, path: pathOfFile(file, basePath) }))
     .sort((a, b) => (a.path < b.path ? -1 : a.path > b.path ? 1 : 0));
 }

@@ -186,7 +186,7 @@ function sumOf(items: readonly { bytes: number }[]): number {
 }
 
 function joinMeasurements(
-  { firstView, waiting, later, pictureWraps, followingFile }: VisitRecord,
+  { firstView, waiting, later, pictureWraps, followingFile, widthLimits }: VisitRecord,
   final: Measurement,
   heldView: Pixels | undefined,
   downloads: readonly Download[],
@@ -213,6 +213,7 @@ function joinMeasurements(
       waitingLook: looks.get(keyOf(element)) ?? null,
       pictureWrap: pictureWraps.get(element.node) ?? null,
       followsFile: followingFile.has(element.node),
+      limitWidth: widthLimits.get(element.node) ?? element.limitWidth,
     }),
   );
 }

@@ -162,6 +162,57 @@ describe('images whose boxes follow from their files', function () {
       .and.not.match(/\d+w/);
   });
 
+  it('in a block that is only as wide as they are stay so: no attribute may widen it', async () => {
+    const list = 'src="a.jpg" srcset="a-300.jpg 300w, a.jpg 1500w" sizes="50vw"';
+    const folder = await siteOf({
+      'index.html': page(
+        `<figure><img ${list} alt="One"><figcaption>A caption</figcaption></figure><p>Text</p>`,
+        'figure{display:table;margin:0}img{max-width:100%;height:auto}',
+      ),
+      'a.jpg': await photo(1500, 1000, 85),
+      'a-300.jpg': await photo(300, 200, 85),
+    });
+    const run = await auditRun(folder, ...screens);
+    const [image] = run.placements;
+    // The table may be as wide as the page, and its image then too.
+    for (const { name, width } of run.screens) {
+      expect(image?.slots[name]?.width).to.be.closeTo(width / 2, 0.1);
+      expect(image?.shown[name]?.limitWidth).to.equal(width);
+    }
+    const copy = join(await siteOf({}), 'copy');
+    const { out, code } = await mendJson(folder, '--to', copy);
+    expect(out.proof?.layout.changes).to.deep.equal([]);
+    expect(code).to.equal(0);
+    const byHand = run.fixes.filter(({ kind }) => kind === 'hand').flatMap(({ checks }) => checks);
+    expect(byHand).to.include('no-dimensions');
+  });
+
+  it('and those that sizes holds at 300 by 150 px, since it begins with auto, keep it so', async () => {
+    const image = (name: string, more: string) =>
+      `<img src="${name}.jpg" srcset="${name}-800.jpg 800w, ${name}.jpg 2400w" sizes="auto, 100vw" ${more}>`;
+    const folder = await siteOf({
+      'index.html': page(
+        `<main>${image('a', 'alt="One"')}${image('b', 'loading="lazy" width="2400" height="1600" alt="Two"')}</main>`,
+        'main{width:50%}img{width:100%;height:auto}',
+      ),
+      'a.jpg': await photo(2400, 1600, 85),
+      'a-800.jpg': await photo(800, 533, 85),
+      'b.jpg': await photo(2400, 1600, 86),
+      'b-800.jpg': await photo(800, 533, 86),
+    });
+    const copy = join(await siteOf({}), 'copy');
+    const { out, code } = await mendJson(folder, '--to', copy);
+    expect(out.proof?.layout.changes).to.deep.equal([]);
+    expect(code).to.equal(0);
+    const mended = await readFile(join(copy, 'index.html'), 'utf8');
+    const tagOf = (name: string) => mended.match(new RegExp(`<img[^>]*alt="${name}"[^>]*>`))?.[0];
+    expect(tagOf('One')).to.match(/sizes="auto, 100vw"/);
+    // Where dimensions give its shape it is loaded at once, and says what it takes.
+    expect(tagOf('Two'))
+      .to.match(/sizes="50vw"/)
+      .and.not.match(/lazy/);
+  });
+
   it('or seem to, are swept where sizes claim the viewport and a style allows less', async () => {
     const file = (width: number) => `a-${width}.jpg`;
     const folder = await siteOf({

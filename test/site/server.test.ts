@@ -26,6 +26,8 @@ describe('the server of a folder', () => {
   it('answers what reads, under its own name only, whatever the path', async () => {
     const folder = await siteOf({
       'index.html': '<p>caf\u00e9</p>',
+      '.parts/a.css': 'p {}',
+      '.git/config': '',
       'latin.html': Buffer.from('<meta charset="iso-8859-1"><p>caf\u00e9</p>', 'latin1'),
     });
     const site = await openFolder(folder);
@@ -35,6 +37,8 @@ describe('the server of a folder', () => {
       expect(await ask(port, 'HEAD', '/')).to.include({ status: 200 });
       // The page says itself what it is.
       expect(await ask(port, 'GET', '/latin.html')).to.include({ status: 200, type: 'text/html' });
+      expect(await ask(port, 'GET', '/.parts/a.css')).to.include({ status: 200 });
+      expect(await ask(port, 'GET', '/.git/config')).to.include({ status: 404 });
       for (const method of ['DELETE', 'POST', 'PUT', 'OPTIONS'])
         expect(await ask(port, method, '/')).to.include({ status: 405, allow: 'GET, HEAD' });
       for (const host of ['elsewhere.invalid', `localhost:${port}`, '127.0.0.1'])

@@ -1,6 +1,6 @@
 import { expect } from 'chai';
 import { matchElements } from '../../src/site/match-elements.js';
-import { pathOfFile, resolvePath } from '../../src/site/paths.js';
+import { pagesOf, pathOfFile, resolvePath } from '../../src/site/paths.js';
 import { findSourceElements } from '../../src/site/source-elements.js';
 import { parsePage } from '../../src/site/walk-html.js';
 
@@ -16,6 +16,14 @@ describe('the path of a file', () => {
     expect(pathOfFile('index.html', '/')).to.equal('/');
     expect(pathOfFile('a/index.html', '/docs/')).to.equal('/docs/a/');
     expect(pathOfFile('x#1.html', '/')).to.equal('/x%231.html');
+  });
+});
+
+describe('the pages of a folder', () => {
+  it('are its HTML files, but for those in folders that begin with a dot', () => {
+    const names = ['b.html', '.parts/a.html', 'x/.y/a.html', '.well-known/a.html', 'x/a.htm', '.parts/p.jpg'];
+    const pages = pagesOf(new Map(names.map((name) => [name, `/site/${name}`])), '/');
+    expect(pages.map(({ file }) => file)).to.deep.equal(['.well-known/a.html', 'b.html', 'x/a.htm']);
   });
 });
 

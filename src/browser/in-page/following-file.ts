@@ -1,5 +1,6 @@
-import { native, nativeDocument } from './native.js';
+import { nativeDocument } from './native.js';
 import { nodeName } from './identity.js';
+import { tryStyle } from './tried-style.js';
 
 /** Boxes may be so far off, CSS px. */
 const same = 0.5;
@@ -29,14 +30,6 @@ export function followingFile(): string[] {
 
 /** Shows a share of an image as if it were all of it; what is returned takes that back. */
 function narrow(image: HTMLImageElement, share: number): () => void {
-  const { style } = native(image);
-  const written = image.getAttribute('style');
   const cut = `${100 * (1 - share)}%`;
-  style.setProperty('object-view-box', `inset(0 ${cut} ${cut} 0)`, 'important');
-  // It would make the change last.
-  style.setProperty('transition', 'none', 'important');
-  return () => {
-    if (written === null) image.removeAttribute('style');
-    else image.setAttribute('style', written);
-  };
+  return tryStyle(image, 'object-view-box', `inset(0 ${cut} ${cut} 0)`);
 }

@@ -11,6 +11,7 @@ import { linkedImages } from './linked-images.js';
 import { styledImages } from './styled-images.js';
 import type { InPage, Measurement } from './protocol.js';
 import { followingFile } from './following-file.js';
+import { widthLimits } from './width-limits.js';
 import { pictureWraps } from './picture-wraps.js';
 import { layoutViewport } from './layout-viewport.js';
 import { framePlace } from './frame-place.js';
@@ -99,6 +100,9 @@ const measurement = (): Measurement => ({
     nativeDocument.querySelector('[loading="lazy" i], video, iframe') !== null,
 });
 
+/** All `img`, in shadow trees too. */
+const imageTags = () => imageElements().filter((element) => element instanceof HTMLImageElement);
+
 const inPage: InPage = {
   measure: () => {
     forgetRules();
@@ -118,8 +122,7 @@ const inPage: InPage = {
     await sourcesSettled();
     return slotSizes();
   },
-  widthsFromFile: () =>
-    widthsFromFile(imageElements().filter((element) => element instanceof HTMLImageElement)),
+  widthsFromFile: () => widthsFromFile(imageTags()),
   matching: (selector) =>
     imageElements()
       .filter((element) => native(element).closest(selector) !== null)
@@ -135,6 +138,7 @@ const inPage: InPage = {
   framePlace,
   elementBoxes,
   followingFile,
+  widthLimits: () => widthLimits(imageTags()),
   pictureWraps: () => asPainted(pictureWraps),
 };
 

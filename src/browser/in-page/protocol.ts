@@ -169,6 +169,8 @@ export interface InPage {
   elementBoxes(): ElementBox[];
   /** Nodes of the images whose boxes depend on the natural size of their files although styles seem to set them. */
   followingFile(): string[];
+  /** By node, CSS px: images whose style allows them a share of a block that is only as wide as what it holds. */
+  widthLimits(): Record<string, number>;
   /** By node, for images that stand in no `picture`. */
   pictureWraps(): Record<string, PictureWrap>;
 }

@@ -26,20 +26,25 @@ export function sidesOf(element: Element): Sides {
 
 export const styledSides: Sides = { widthFrom: 'style', heightFrom: 'style', limitWidth: null };
 
-/** A percentage is one of the block that the element stands in: its parent, unless that is no block. */
 function limitOf(element: Element): number | null {
   const { maxWidth } = getComputedStyle(element);
   const value = Number.parseFloat(maxWidth);
   if (Number.isNaN(value)) return null;
   if (!maxWidth.endsWith('%')) return value;
-  let block = native(element).parentElement;
-  while (block && /^(inline|contents)$/.test(getComputedStyle(block).display))
-    block = native(block).parentElement;
+  const block = holderOf(element);
   if (!block) return null;
   const style = getComputedStyle(block);
   const side = (name: string) => Number.parseFloat(style.getPropertyValue(name)) || 0;
   const inner = native(block).clientWidth - side('padding-left') - side('padding-right');
   return Math.max(0, (inner * value) / 100);
+}
+
+/** The block that an element's percentages are of: its parent, unless that is no block. */
+export function holderOf(element: Element): Element | null {
+  let block = native(element).parentElement;
+  while (block && /^(inline|contents)$/.test(getComputedStyle(block).display))
+    block = native(block).parentElement;
+  return block;
 }
 
 function sideFrom(element: Element, side: Side): SideFrom {

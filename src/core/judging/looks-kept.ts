@@ -1,4 +1,5 @@
-import { looksAlike } from '../plan/box.js';
+import { parseSizes } from '../markup/index.js';
+import { isFree, looksAlike } from '../plan/box.js';
 import type { PlannedFile } from '../plan/file-book.js';
 import type { ImageState } from '../plan/image-state.js';
 import type { Placement } from '../run/types.js';
@@ -8,7 +9,10 @@ import type { Facts } from './facts.js';
  * Whether an image with other files gets the box that it has, is drawn in it as it is and is as sharp, on every screen, and whether
  * everything that it would take is known.
  */
-export function looksKept(placement: Placement, state: ImageState, { plan, screens }: Facts): boolean {
+export function looksKept(placement: Placement, state: ImageState, facts: Facts): boolean {
+  const { plan, screens } = facts;
+  if (beginsWithAuto(plan.stateOf(placement, 0)) && !beginsWithAuto(state) && isHeldByAuto(placement, facts))
+    return false;
   return screens.every(({ name, density }) => {
     const before = plan.taken(placement, name, 0);
     const after = plan.takenWith(placement, state, name);
@@ -31,6 +35,26 @@ export function looksKept(placement: Placement, state: ImageState, { plan, scree
       { ...sizeOf(before.file), density: before.density },
       { ...sizeOf(after.file), density: after.density },
     );
+  });
+}
+
+/** Whether `sizes` of the `img` itself begins with `auto`, lazy or not. */
+function beginsWithAuto(state: ImageState | undefined): boolean {
+  const sizes = state?.sources.at(-1)?.sizes ?? null;
+  return sizes !== null && parseSizes(sizes).auto;
+}
+
+/**
+ * Whether `sizes` gives an image its box: where it begins with `auto`, a side that nothing else gives is not the file's, but one of 300 × 150
+ * CSS px. HTML standard, 15.4.3 "Attributes for embedded content and images": the contained size of such images.
+ */
+function isHeldByAuto(placement: Placement, { plan, screens }: Facts): boolean {
+  return screens.some(({ name }) => {
+    const [slot, shown] = [placement.slots[name], placement.shown[name]];
+    const file = plan.taken(placement, name, 0)?.file;
+    if (!slot || !shown || !file || file.width === 0 || slot.width === 0) return false;
+    if (isFree(shown.widthFrom)) return true;
+    return isFree(shown.heightFrom) && Math.abs((slot.width * file.height) / file.width - slot.height) > 1;
   });
 }
 

@@ -282,6 +282,32 @@ const cases: Record<string, Case[]> = {
     { says: 'a hole', facts: one({ shown: { more: { waiting: 'blank' } } }), finds: true },
     { says: 'a colour', facts: one({ shown: { more: { waiting: 'colour' } } }), finds: false },
     { says: 'a slot that was not looked at', facts: one({}), finds: false },
+    {
+      says: 'an image that is turned a little, for which no room is kept',
+      facts: one({
+        shown: {
+          more: {
+            heightFrom: 'auto',
+            whileWaiting: { x: 0, y: 0, width: 299, height: 16 },
+            beforeScroll: { x: 0, y: 0, width: 310, height: 215 },
+          },
+        },
+      }),
+      finds: true,
+    },
+    {
+      says: 'one that keeps a part of its room',
+      facts: one({
+        shown: {
+          more: {
+            heightFrom: 'auto',
+            whileWaiting: { x: 0, y: 0, width: 310, height: 60 },
+            beforeScroll: { x: 0, y: 0, width: 310, height: 215 },
+          },
+        },
+      }),
+      finds: false,
+    },
   ],
   'dimensions-of-another-ratio': [
     {

@@ -20,12 +20,15 @@ function sizeOn({ shown }: Placement, { name }: Screen): Slot | null {
   return (seen && hasNoRoom(seen) ? seen.beforeScroll : seen?.whileWaiting) ?? null;
 }
 
-/** An image that gets its height from its file alone takes no room until that comes. */
-const hasNoRoom = ({ whileWaiting, heightFrom, state }: Shown) =>
+/** An image that gets its height from its file alone takes no room until that comes; one that is turned a little keeps a sliver. */
+const hasNoRoom = ({ whileWaiting, beforeScroll, heightFrom, state }: Shown) =>
   state === 'drawn' &&
   (heightFrom === 'nothing' || heightFrom === 'auto') &&
   whileWaiting !== null &&
-  whileWaiting.height < 1;
+  whileWaiting.height < Math.max(1, sliver * (beforeScroll?.height ?? 0));
+
+/** Of the height that an image will have. */
+const sliver = 0.1;
 
 /** Smaller slots need nothing while they wait, CSS px². */
 const smallestAwaited = 10_000;
