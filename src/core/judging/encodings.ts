@@ -4,7 +4,7 @@ import type { SourceState } from '../plan/image-state.js';
 import type { Taken } from '../plan/taken.js';
 import type { ImageFile, PicturePrice, Placement, Screen } from '../run/types.js';
 import type { Draft } from './check.js';
-import { Drafts } from './drafts.js';
+import { Drafts, type BestOutcome } from './drafts.js';
 import type { Facts } from './facts.js';
 
 /** What another way of storing the same pixels would be on one screen. */
@@ -17,6 +17,13 @@ export type EncodingEvidence = {
   /** Position of the element that offers the file. */
   source: number;
 };
+
+/** Bytes of a file that is stored another way: as the plan makes it, or, where nothing can be pasted, by its price. */
+export function encodedBytes(found: BestOutcome<EncodingEvidence>, { prices }: Facts): number {
+  const { url, newFormat, width } = found.evidence;
+  const isPlanned = found.formatAfter === newFormat && found.bytesAfter < found.bytes;
+  return isPlanned ? found.bytesAfter : (prices.equalLooks(url, newFormat, width)?.bytes ?? found.bytes);
+}
 
 /** What a placement takes on a screen, as the plan has it. */
 export interface Encoded {

@@ -113,7 +113,8 @@ export const autoEntry = -1;
 export const defaultEntry = -2;
 
 /**
- * The source size that applies: the first entry whose condition holds, else 100vw.
+ * The source size that applies: the first entry whose condition holds, else 100vw. Of `auto` Chromium takes whole CSS px, which the standard
+ * (4.8.4.3.9, "auto") does not.
  * @param autoWidth the slot's width for `auto`, CSS px; undefined when `auto` does not apply
  */
 export function chooseSize(
@@ -124,7 +125,7 @@ export function chooseSize(
   if (list.auto) {
     return autoWidth === undefined
       ? { size: environment.width, entry: defaultEntry }
-      : { size: autoWidth, entry: autoEntry };
+      : { size: Math.round(autoWidth), entry: autoEntry };
   }
   for (let index = 0; index < list.entries.length; index++) {
     const entry = list.entries[index];

@@ -121,7 +121,9 @@ function visitsOf(before: Readonly<Run>, after: Readonly<Run>, fixes: readonly F
     const visit = after.pages
       .find(({ path }) => path === promised.page)
       ?.visits.find((each) => each.screen === promised.screen);
-    const downloads = (visit?.downloads ?? []).filter(({ status }) => status < 400);
+    const downloads = (visit?.downloads ?? []).filter(
+      (download) => download.status < 400 && !wasTakenBack(download),
+    );
     const reachNow = (download: Download) => (screen ? reachOfDownload(download, screen, reach) : 0);
     const achieved = downloads.reduce(
       (sum, download) => sum + Math.round(download.bytes * reachNow(download)),
@@ -202,13 +204,19 @@ const reasonOf = (url: string, unmade: ReadonlyMap<string, string>) => {
   return why === undefined ? '' : `: ${why}`;
 };
 
+/** A request that the browser itself takes back: the box of a lazy image whose `sizes` is auto changed, so another file is asked for. */
+const wasTakenBack = ({ failure }: Download) => failure === 'cancelled';
+
 /** Images that failed in the copy and did not in the site. */
 function lostImages(before: Readonly<Run>, after: Readonly<Run>): Proof['lost'] {
   const failed = (run: Readonly<Run>) =>
     run.pages.flatMap(({ path, visits }) =>
       visits.flatMap(({ screen, downloads }) =>
         downloads
-          .filter(({ status, failure }) => status >= 400 || failure !== undefined)
+          .filter(
+            (download) =>
+              download.status >= 400 || (download.failure !== undefined && !wasTakenBack(download)),
+          )
           .map(({ url }) => ({ page: path, screen, url })),
       ),
     );

@@ -27,8 +27,13 @@ export function boxWith({ slot, shown }: MeasuredBox, before: PickedFile, after:
   const freeHeight = isFree(shown.heightFrom);
   if (!freeWidth && !freeHeight) return { width: slot.width, height: slot.height };
   if (!freeWidth) return { width: slot.width, height: heightAt(slot, old, byRatio(slot.width)) };
-  if (!freeHeight)
-    return { width: (slot.height * now.width) / Math.max(1e-9, now.height), height: slot.height };
+  if (!freeHeight) {
+    const byHeight = ({ width, height }: Size) => (slot.height * width) / Math.max(1e-9, height);
+    return {
+      width: widthOf(slot.width, shown.limitWidth, byHeight(old), byHeight(now)),
+      height: slot.height,
+    };
+  }
   const width = widthOf(slot.width, shown.limitWidth, old.width, now.width);
   return { width, height: heightAt(slot, old, byRatio(width)) };
 }
@@ -37,8 +42,8 @@ export function boxWith({ slot, shown }: MeasuredBox, before: PickedFile, after:
 const rounding = 0.05;
 
 /**
- * A box that is as wide as its file, or as wide as a style lets it be, follows the file up to there; one that something else holds stays,
- * unless the file gets narrower still.
+ * A box that is as wide as its file makes it, or as wide as a style lets it be, follows the file up to there; one that something else holds
+ * stays, unless the file makes it narrower still.
  */
 function widthOf(slot: number, limit: number | null, old: number, now: number): number {
   const most = limit ?? Number.POSITIVE_INFINITY;

@@ -65,6 +65,21 @@ describe('sizes', () => {
     expect(chooseSize(parseSizes('auto, 50vw'), laptop, undefined).size).to.equal(1440);
   });
 
+  it('is that width in whole px, as the packaged browser takes it', () => {
+    // Images of these widths were given files of 150, 151 and 152 px to choose among.
+    const taken: [slot: number, size: number][] = [
+      [149.59, 150],
+      [150.02, 150],
+      [150.19, 150],
+      [150.5, 151],
+      [150.97, 151],
+      [151.3, 151],
+      [151.59, 152],
+    ];
+    for (const [slot, size] of taken)
+      expect(chooseSize(parseSizes('auto'), laptop, slot).size, String(slot)).to.equal(size);
+  });
+
   it('says which entry applied and which were passed over', () => {
     const list = parseSizes('foo, (min-width: 1px) 5px, 7px');
     expect(chooseSize(list, laptop, undefined).entry).to.equal(0);

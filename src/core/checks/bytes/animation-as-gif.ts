@@ -1,6 +1,6 @@
 import { defineCheck } from '../../judging/check.js';
 import { bestOutcome } from '../../judging/drafts.js';
-import { findEncodings, sourcesOf, type EncodingEvidence } from '../../judging/encodings.js';
+import { encodedBytes, findEncodings, sourcesOf, type EncodingEvidence } from '../../judging/encodings.js';
 import { bytesInWords, group } from '../../wording/words.js';
 
 export const animationAsGif = defineCheck<EncodingEvidence>({
@@ -20,7 +20,7 @@ export const animationAsGif = defineCheck<EncodingEvidence>({
     const found = bestOutcome(draft, outcomes);
     if (!found) return '';
     const frames = facts.files.get(found.evidence.url)?.frames ?? 1;
-    return `An animation of ${group(frames)} pictures is stored as GIF: ${bytesInWords(found.bytes)}, against ${bytesInWords(found.bytesAfter)} as animated WebP.`;
+    return `An animation of ${group(frames)} pictures is stored as GIF: ${bytesInWords(found.bytes)}, against ${bytesInWords(encodedBytes(found, facts))} as animated WebP.`;
   },
   find: (facts) =>
     findEncodings(facts, ({ taken }) =>

@@ -1,6 +1,12 @@
 import { defineCheck } from '../../judging/check.js';
 import { bestOutcome } from '../../judging/drafts.js';
-import { findEncodings, reencodings, type Encoded, type EncodingEvidence } from '../../judging/encodings.js';
+import {
+  encodedBytes,
+  findEncodings,
+  reencodings,
+  type Encoded,
+  type EncodingEvidence,
+} from '../../judging/encodings.js';
 import { bytesInWords, group } from '../../wording/words.js';
 
 /** A JPEG at or below this quality is left alone at its own size: encoding it once more loses looks for little. */
@@ -34,19 +40,21 @@ export const heavierEncoding = defineCheck<EncodingEvidence>({
   },
   cut: 'better-encoding',
   sureness: 'measured: encoded at equal looks',
-  words(draft, _, outcomes) {
+  words(draft, facts, outcomes) {
     const found = bestOutcome(draft, outcomes);
     if (!found) return '';
     const { format, newFormat, width } = found.evidence;
     const setting =
       newFormat !== format
         ? `as ${newFormat.toUpperCase()}`
-        : found.quality === null
-          ? 'with a palette'
-          : `at quality ${group(found.quality)}`;
+        : found.quality !== null
+          ? `at quality ${group(found.quality)}`
+          : format === 'png'
+            ? 'with a palette'
+            : 'encoded anew';
     return (
       `The ${format.toUpperCase()} takes ${bytesInWords(found.bytes)} at ${group(width)} px; ${setting} it looks the same and takes ` +
-      `${bytesInWords(found.bytesAfter)} (on ${found.screen}).`
+      `${bytesInWords(encodedBytes(found, facts))} (on ${found.screen}).`
     );
   },
   find: (facts) =>

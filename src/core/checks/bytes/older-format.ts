@@ -1,6 +1,7 @@
 import { defineCheck, nothingToPaste } from '../../judging/check.js';
 import { bestOutcome } from '../../judging/drafts.js';
 import {
+  encodedBytes,
   encodedOn,
   findEncodings,
   isTrifle,
@@ -69,9 +70,8 @@ export const olderFormat = defineCheck<EncodingEvidence>({
   words(draft, facts, outcomes) {
     const found = bestOutcome(draft, outcomes);
     if (!found) return '';
-    const { format, newFormat, width, url } = found.evidence;
-    const planned = found.formatAfter === newFormat ? found.bytesAfter : undefined;
-    const bytesAfter = planned ?? facts.prices.equalLooks(url, newFormat, width)?.bytes ?? found.bytes;
+    const { format, newFormat } = found.evidence;
+    const bytesAfter = encodedBytes(found, facts);
     return (
       `${format.toUpperCase()} takes ${bytesInWords(found.bytes)} where ${newFormat.toUpperCase()} takes ${bytesInWords(bytesAfter)} ` +
       `(${percent(1 - bytesAfter / found.bytes)} less) and looks the same (on ${found.screen}).`

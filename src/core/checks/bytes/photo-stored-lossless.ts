@@ -1,7 +1,7 @@
 import type { ImageFile } from '../../run/types.js';
 import { defineCheck } from '../../judging/check.js';
 import { bestOutcome } from '../../judging/drafts.js';
-import { findEncodings, reencodings, type EncodingEvidence } from '../../judging/encodings.js';
+import { encodedBytes, findEncodings, reencodings, type EncodingEvidence } from '../../judging/encodings.js';
 import { bytesInWords, percent } from '../../wording/words.js';
 
 /** The plainest format that can hold the picture: JPEG has no transparency. */
@@ -21,12 +21,13 @@ export const photoStoredLossless = defineCheck<EncodingEvidence>({
   },
   cut: 'better-encoding',
   sureness: 'measured: encoded at equal looks',
-  words(draft, _, outcomes) {
+  words(draft, facts, outcomes) {
     const found = bestOutcome(draft, outcomes);
     if (!found) return '';
-    const { bytes, bytesAfter } = found;
+    const { bytes, evidence } = found;
+    const bytesAfter = encodedBytes(found, facts);
     return (
-      `A photograph is stored as ${found.format.toUpperCase()}: ${bytesInWords(bytes)}. As ${found.formatAfter.toUpperCase()} it looks the same and takes ` +
+      `A photograph is stored as ${evidence.format.toUpperCase()}: ${bytesInWords(bytes)}. As ${evidence.newFormat.toUpperCase()} it looks the same and takes ` +
       `${bytesInWords(bytesAfter)}, ${percent(bytesAfter / bytes)} of it (on ${found.screen}).`
     );
   },
