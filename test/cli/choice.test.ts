@@ -163,6 +163,7 @@ describe('the checks of choice', function () {
     const folder = await siteOf({
       'missing.html': image(srcset(400, 1600), ''),
       'gap.html': image(srcset(200, 1600), ' sizes="400px"'),
+      'hidden.html': image(srcset(200, 1600), ''),
       'short.html': image(srcset(100, 200), ' sizes="400px"'),
       'false.html': image('p-400.jpg 400w, p-800.jpg 1600w', ' sizes="400px"'),
       'good.html': image(srcset(400, 800), ' sizes="400px"'),
@@ -174,10 +175,17 @@ describe('the checks of choice', function () {
     expect(named.map(({ check, placement }) => `${placement} ${check}`).sort()).to.deep.equal([
       '/false.html#1 descriptor-differs-from-file',
       '/gap.html#1 ladder-gap',
+      '/hidden.html#1 ladder-gap',
       '/missing.html#1 sizes-missing',
       '/short.html#1 ladder-too-short',
     ]);
-    const gap = run.fixes.find(({ checks }) => checks.includes('ladder-gap'));
+    const gapOn = (path: string) =>
+      run.fixes.find(({ checks, pages }) => checks.includes('ladder-gap') && pages.includes(path));
+    const gap = gapOn('/gap.html');
+    // The full width that counts without sizes takes p-1600.jpg with and without the width that is added.
+    const hidden = gapOn('/hidden.html');
+    expect(hidden?.edits[0]?.after).to.match(/sizes="400px"/);
+    expect(hidden?.places[0]?.takes['only']?.after).to.match(/^\/p-400\./);
     // p-400.jpg lies in the folder and shows the same: it need not be made.
     expect(gap?.edits[0]?.after).to.match(/p-200\.jpg 200w,\s+p-400\.jpg 400w,\s+p-1600(-light)?\.jpg 1600w/);
   });

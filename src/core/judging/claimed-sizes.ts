@@ -1,3 +1,5 @@
+import type { Change } from '../plan/changes.js';
+import type { Placement } from '../run/types.js';
 import { bytesInWords, group, pixels } from '../wording/words.js';
 import { choiceOn, overstates, sizesToWrite, sourcesWithWidths } from './choice.js';
 import { nothingToPaste, type Draft, type Outcomes, type Remedy } from './check.js';
@@ -45,12 +47,15 @@ export function overstatedInWords(draft: Draft<SizesEvidence>, outcomes: Outcome
 }
 
 export function writeTruthfulSizes({ placement }: Pick<Draft<unknown>, 'placement'>, facts: Facts): Remedy {
-  const text = sizesToWrite(placement, facts);
+  const changes = truthfulSizes(placement, facts);
+  if (changes) return { changes, notes: [] };
   const reason = facts.sweeps.get(placement.id)?.reason;
-  if (text === undefined)
-    return nothingToPaste(reason ? `No list can be written: ${reason}.` : 'The page could not be swept.');
-  return {
-    changes: sourcesWithWidths(placement, facts).map((source) => ({ kind: 'sizes', source, text })),
-    notes: [],
-  };
+  return nothingToPaste(reason ? `No list can be written: ${reason}.` : 'The page could not be swept.');
+}
+
+/** The true `sizes` for each list of widths; undefined where none can be said. */
+export function truthfulSizes(placement: Placement, facts: Facts): Change[] | undefined {
+  const text = sizesToWrite(placement, facts);
+  if (text === undefined) return undefined;
+  return sourcesWithWidths(placement, facts).map((source) => ({ kind: 'sizes', source, text }));
 }

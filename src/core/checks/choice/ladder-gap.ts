@@ -1,7 +1,10 @@
 import { pessimistic } from '../../bytes/price-list.js';
-import { choiceOn } from '../../judging/choice.js';
+import { choiceOn, overstates } from '../../judging/choice.js';
 import { defineCheck } from '../../judging/check.js';
+import { truthfulSizes } from '../../judging/claimed-sizes.js';
 import { bestOutcome, Drafts } from '../../judging/drafts.js';
+import type { Facts } from '../../judging/facts.js';
+import type { Placement } from '../../run/types.js';
 import { bytesInWords, group } from '../../wording/words.js';
 
 /** Widths in device px. */
@@ -60,12 +63,25 @@ export const ladderGap = defineCheck<GapEvidence>({
     }
     return drafts.list();
   },
-  remedy: ({ screens }) => ({
-    changes: [...new Set(Object.values(screens).map(({ source }) => source))].map((source) => ({
-      kind: 'ladder',
-      source,
-      fill: true,
-    })),
-    notes: [],
-  }),
+  remedy(draft, facts) {
+    const sources = new Set(Object.values(draft.screens).map(({ source }) => source));
+    const sizes = claimsTooMuch(draft.placement, facts) ? (truthfulSizes(draft.placement, facts) ?? []) : [];
+    const ladders = [...sources].map((source) => ({ kind: 'ladder', source, fill: true }) as const);
+    return {
+      changes: [...sizes, ...ladders],
+      notes:
+        sizes.length === 0
+          ? []
+          : [
+              'The widths offered so far hide that sizes claims too much; among more of them it has to say what is drawn.',
+            ],
+    };
+  },
 });
+
+/** Whether `sizes` would make a screen take a larger one of the widths that are added. */
+const claimsTooMuch = (placement: Placement, facts: Facts) =>
+  facts.screens.some((screen) => {
+    const choice = choiceOn(placement, screen, facts);
+    return choice !== undefined && overstates(choice);
+  });
