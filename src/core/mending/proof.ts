@@ -1,3 +1,5 @@
+import type { ReachCurve } from '../layout/reach.js';
+import { pageScreens } from '../plan/page-ledger.js';
 import { reachOfDownload } from '../plan/taken.js';
 import type { Download, Fix, Run } from '../run/types.js';
 import type { ComparedLayouts } from './box-changes.js';
@@ -66,6 +68,8 @@ interface Visit {
   downloads: readonly Download[];
   achieved: number;
   later: Proof['later'];
+  /** Expected bytes of what no element shows that are not fetched any more: nothing was promised of them. */
+  unshown: number;
 }
 
 /**
@@ -116,6 +120,7 @@ export function prove(
 
 function visitsOf(before: Readonly<Run>, after: Readonly<Run>, fixes: readonly Fix[]): Visit[] {
   const { reach } = before.conditions;
+  const [unshownBefore, unshownAfter] = [unshownIn(before, reach), unshownIn(after, reach)];
   return promisedVisits(before, fixes, reach).map((promised) => {
     const screen = before.screens.find(({ name }) => name === promised.screen);
     const visit = after.pages
@@ -135,9 +140,23 @@ function visitsOf(before: Readonly<Run>, after: Readonly<Run>, fixes: readonly F
       const bytes = Math.round(download.bytes * ((wanted.get(url) ?? 0) - reachNow(download)));
       return bytes > 0 ? [{ page: promised.page, screen: promised.screen, url, bytes }] : [];
     });
-    return { promised, downloads, achieved, later };
+    const key = visitKey(promised.page, promised.screen);
+    const unshown = (unshownBefore.get(key) ?? 0) - (unshownAfter.get(key) ?? 0);
+    return { promised, downloads, achieved, later, unshown: Math.max(0, unshown) };
   });
 }
+
+const visitKey = (page: string, screen: string) => JSON.stringify([page, screen]);
+
+/** Expected bytes of downloads that no element shows, by page and screen. */
+const unshownIn = (run: Readonly<Run>, reach: ReachCurve) =>
+  new Map(
+    pageScreens(run).map(({ page, screen, downloads, others }) => {
+      const unshown = downloads.filter((_, index) => others.includes(index));
+      const bytes = unshown.map((each) => each.bytes * reachOfDownload(each, screen, reach));
+      return [visitKey(page, screen.name), bytes.reduce((sum, each) => sum + each, 0)] as const;
+    }),
+  );
 
 function total(visits: readonly Visit[], scale: number, isKept: Kept): Proved {
   const sum = (value: (visit: Visit) => number) =>
@@ -147,7 +166,7 @@ function total(visits: readonly Visit[], scale: number, isKept: Kept): Proved {
   // What is left is held against what was to be left: a share of the savings would forgive much on heavy pages.
   const kept = isKept(
     sum(({ promised: own }) => own.after),
-    sum(({ achieved: now, later }) => later.reduce((all, { bytes }) => all + bytes, now)),
+    sum(({ achieved: now, later, unshown }) => later.reduce((all, { bytes }) => all + bytes, now + unshown)),
   );
   return { promised, achieved, kept, reasons: [] };
 }
