@@ -12,6 +12,7 @@ import {
   hashedBuild,
   magazine,
   oddLayouts,
+  oddMarkup,
   shop,
   type SiteFiles,
 } from '../test/support/templates/index.js';
@@ -73,6 +74,7 @@ const sites: readonly Site[] = [
     generated('hashed build', hashedBuild, seed),
     generated('grown blog', grownBlog, seed),
     generated('odd layouts', oddLayouts, seed),
+    generated('odd markup', oddMarkup, seed),
   ]),
   manual,
 ];

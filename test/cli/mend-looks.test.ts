@@ -14,8 +14,8 @@ describe('a newer format', function () {
       `<div class="${className}"><img src="a.jpg" width="90" height="60" alt="One"><img src="b.jpg" width="90" height="60" alt="Two"></div>`;
     const folder = await siteOf({
       'index.html': page(
-        `${row('flex')}${row('line')}${row('child')}<div class="gap"><img src="a.jpg" width="90" height="60" alt="One"><p>Beside it</p></div><div class="parts"><picture><source media="(min-width: 2000px)" srcset="b.jpg"><img src="a.jpg" width="90" height="60" alt="One"></picture><p>Beside it</p></div><p>Text</p>`,
-        '.gap img{display:inline}.gap,.parts{display:inline-flex;gap:20px;align-items:flex-start;font-size:70px}.parts picture{display:contents}.flex{display:flex}.line{font-size:20px}.flex img,.line img{display:inline}.child > img{width:200px;height:auto;border-radius:9px}',
+        `${row('flex')}${row('line')}${row('child')}<div class="gap"><img src="a.jpg" width="90" height="60" alt="One"><p>Beside it</p></div><div class="around"><span><img src="a.jpg" width="90" height="60" alt="One"></span></div><div class="parts"><picture><source media="(min-width: 2000px)" srcset="b.jpg"><img src="a.jpg" width="90" height="60" alt="One"></picture><p>Beside it</p></div><p>Text</p>`,
+        '.around span{display:inline-flex}.around img{display:inline;vertical-align:bottom}.gap img{display:inline}.gap,.parts{display:inline-flex;gap:20px;align-items:flex-start;font-size:70px}.parts picture{display:contents}.flex{display:flex}.line{font-size:20px}.flex img,.line img{display:inline}.child > img{width:200px;height:auto;border-radius:9px}',
       ),
       'a.jpg': await photo(900, 600, 90),
       'b.jpg': await photo(960, 640, 92),
@@ -24,11 +24,14 @@ describe('a newer format', function () {
     const { out } = await mendJson(folder, '--to', copy);
     expect(out.proof?.layout.changes).to.deep.equal([]);
     const mended = await readFile(join(copy, 'index.html'), 'utf8');
-    const [, flex = '', line = '', child = '', gap = '', parts = ''] = mended.split(/<div class="\w+">/);
+    const [, flex = '', line = '', child = '', gap = '', around = '', parts = ''] =
+      mended.split(/<div class="\w+">/);
     expect(flex).to.match(/^<picture style="display: contents"><source/);
     expect(line).to.match(/^<picture><source[^>]+><img[^>]+><\/picture><picture><source/);
     // In a flexible box a source would be an item of its own.
     expect(gap).to.match(/^<picture style="display: contents"><source\s+hidden\s/);
+    // By what stands in it, the line around it gets another height.
+    expect(around).to.match(/^<span><picture style="display: contents"><source\s+hidden\s/);
     expect(parts).to.match(/^<picture><source media[^>]+><source\s+hidden\s+type="image\/avif"/);
     expect(child)
       .to.match(/^<img/)

@@ -47,10 +47,30 @@ function placeOf(image: HTMLImageElement, parent: Element, next: Element | null)
       around.width,
       around.height,
       ...(behind ? [behind.x - around.x, behind.y - around.y, behind.width, behind.height] : []),
+      ...behindLine(parent),
     ],
     look: looks.map((name) => style.getPropertyValue(name)).join(' '),
   };
 }
+
+/** How far from an element that stands in a line what follows the line begins: by its image the line may get another height. */
+function behindLine(element: Element): number[] {
+  if (!standsInLine(element)) return [];
+  let inLine = element;
+  let block = native(inLine).parentElement;
+  while (block && standsInLine(block)) {
+    inLine = block;
+    block = native(block).parentElement;
+  }
+  const own = native(inLine).getBoundingClientRect();
+  let next = native(inLine).nextElementSibling;
+  while (next && native(next).getClientRects().length === 0) next = native(next).nextElementSibling;
+  const behind = next && native(next).getBoundingClientRect();
+  if (behind) return [behind.x - own.x, behind.y - own.y];
+  return block ? [native(block).getBoundingClientRect().bottom - own.y] : [];
+}
+
+const standsInLine = (element: Element) => /^(inline|contents)/.test(getComputedStyle(element).display);
 
 const isSame = (one: Place, other: Place) =>
   one.look === other.look &&

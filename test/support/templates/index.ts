@@ -3,4 +3,5 @@ export { grownBlog } from './grown-blog.js';
 export { hashedBuild } from './hashed-build.js';
 export { magazine } from './magazine.js';
 export { oddLayouts } from './odd-layouts.js';
+export { oddMarkup } from './odd-markup.js';
 export { shop } from './shop.js';
