@@ -93,12 +93,11 @@ const mostFiles = 8;
 
 function wholeFix(run: Readonly<Run>, fix: Fix, rank: number): RootContent[] {
   const edits = shownEdits(fix);
-  const places = fix.places
+  // A text that several pages show stands in one place.
+  const distinct = [...new Set(fix.places.map(placeInWords))];
+  const places = distinct
     .slice(0, mostPlaces)
-    .flatMap((place, index): PhrasingContent[] => [
-      ...(index > 0 ? [text(', ')] : []),
-      code(placeInWords(place)),
-    ]);
+    .flatMap((place, index): PhrasingContent[] => [...(index > 0 ? [text(', ')] : []), code(place)]);
   const files = fix.files
     .slice(0, mostFiles)
     .flatMap((file, index): PhrasingContent[] => [
@@ -117,7 +116,7 @@ function wholeFix(run: Readonly<Run>, fix: Fix, rank: number): RootContent[] {
         children: [paragraph(text(says))],
       })),
     },
-    paragraph(text('Where: '), ...places, ...more(fix.places.length - mostPlaces, 'more place')),
+    paragraph(text('Where: '), ...places, ...more(distinct.length - mostPlaces, 'more place')),
     ...(fix.saves.expected === 0
       ? []
       : [paragraph(text(`Saves ${savingsInWords(fix)}. How sure: ${surenessInWords(fix)}.`))]),

@@ -165,6 +165,29 @@ describe('images whose boxes follow from their files', function () {
       .and.not.match(/\d+w/);
   });
 
+  it('in a frame and on a page of their own get one text, which holds in both', async () => {
+    const folder = await siteOf({
+      'index.html': page('<iframe src="inner.html" width="300" height="220"></iframe><p>Text</p>'),
+      'inner.html': page('<img src="a.jpg" alt="One">', 'img{width:100%;height:auto}'),
+      'a.jpg': await photo(1200, 800, 95),
+    });
+    const run = await auditRun(folder, ...screens);
+    const [fix, ...others] = run.fixes.filter(({ kind }) => kind === 'edit');
+    expect(others).to.deep.equal([]);
+    // What the frame's image takes afterwards counts as well, and what only it would need is left to a person.
+    expect(fix?.places.map(({ page: path, source }) => [path, source?.file])).to.have.deep.members([
+      ['/', 'inner.html'],
+      ['/inner.html', 'inner.html'],
+    ]);
+    const copy = join(await siteOf({}), 'copy');
+    const { out, code } = await mendJson(folder, '--to', copy);
+    expect(code).to.equal(0);
+    const { promised, achieved } = out.proof?.average ?? {};
+    expect(promised).to.be.greaterThan(0).and.equal(achieved);
+    const again = await auditRun(copy, ...screens);
+    expect(again.fixes.filter(({ kind }) => kind === 'edit')).to.deep.equal([]);
+  });
+
   it('in a block that is only as wide as they are stay so: no attribute may widen it', async () => {
     const list = 'src="a.jpg" srcset="a-300.jpg 300w, a.jpg 1500w" sizes="50vw"';
     const folder = await siteOf({

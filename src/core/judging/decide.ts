@@ -72,6 +72,9 @@ function clustersOf(trials: readonly Trial[], { screens, plan }: Facts): Placeme
   for (const { placement } of trials) {
     clusters.add(placement);
     join(JSON.stringify(['text', unitOf(placement, plan), placement.markup]), placement);
+    // A page that stands in frames of others is edited once for all of them.
+    if (placement.source && placement.kind !== 'css-image')
+      join(JSON.stringify(['place', placement.source]), placement);
     for (const { name } of screens) {
       const url = plan.taken(placement, name)?.file.url;
       if (url !== undefined) join(JSON.stringify(['file', placement.page, name, url]), placement);

@@ -7,6 +7,7 @@ import { averageShift, feltRank, visitsTouched } from './felt.js';
 import type { Judgement, Kept } from './judge.js';
 import { Clusters } from './clusters.js';
 import { followPreloads } from './follow.js';
+import { FramedTexts } from './framed-texts.js';
 import type { FixGroup } from './fix-group.js';
 import { FixWriter } from './fix-writer.js';
 import { shareFindings } from './finding-shares.js';
@@ -108,16 +109,19 @@ function claimFixes(judgement: Judgement) {
 
 function groupFixes({ kept, facts }: Judgement, reader: ClaimReader): FixGroup[] {
   const { plan, placements } = facts;
+  const framed = new FramedTexts(facts);
   const indices = [...kept.keys()];
   const isPlanned = (index: number) => kept[index]?.planned === true;
   const findings = groupBy(indices.filter(isPlanned), (index) => kept[index]?.found.placement.id ?? '');
   const units = groupBy(
-    placements.filter((placement) => plan.isChanged(placement)),
+    placements.filter((placement) => plan.isChanged(placement) && !framed.ownerOf(placement)),
     (placement) => `${unitOf(placement, plan)} ${editOf(findings.get(placement.id) ?? [], kept)}`,
   );
   const joined = joinUnits(units, reader);
   const edits = joined.map((group): FixGroup => {
-    const own = group.flatMap((unit) => units.get(unit) ?? []);
+    const own = group
+      .flatMap((unit) => units.get(unit) ?? [])
+      .flatMap((placement) => [placement, ...framed.framedOf(placement)]);
     return {
       id: `fix.${shortHash(group.join('\n'))}`,
       placements: own,

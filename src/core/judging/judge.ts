@@ -9,6 +9,7 @@ import { checkInWords, type Case, type Check, type Outcomes, type Remedy } from 
 import { companions } from './companions.js';
 import { countTrifles, decide, type Trial } from './decide.js';
 import { factsOf, type Facts, type World } from './facts.js';
+import { FramedTexts } from './framed-texts.js';
 import { followPreloads, type Following } from './follow.js';
 import { looksKept } from './looks-kept.js';
 
@@ -67,28 +68,31 @@ class Judging {
   readonly following: Following[] = [];
   readonly leftOut: LeftOut[] = [];
   readonly #pages: ReadonlyMap<string, PageScreen[]>;
+  readonly #framed: FramedTexts;
 
   constructor(readonly facts: Facts) {
+    this.#framed = new FramedTexts(facts);
     this.#pages = groupBy(pageScreens(facts.plan.input), ({ page }) => page);
   }
 
   /** What costs no bytes by itself is mended whatever that does to the bytes. */
   repair(check: Check): void {
-    for (const found of check.examine(this.facts))
+    for (const found of this.#framed.leftTo(check.examine(this.facts)))
       this.#guarded(check, found, () => {
         const remedy = found.remedy();
         const state = this.#tried(found.placement, remedy.changes);
         const outcomes = this.#outcomes(found.placement, state);
         if (this.#isLeftOut(check, found, () => outcomes)) return;
         this.#keep({ check, found, remedy, planned: state !== undefined }, outcomes);
-        if (state) this.facts.plan.change(found.placement, stageOf('repair'), state);
+        const trials = state ? this.#everywhere({ placement: found.placement, state }) : [];
+        for (const each of trials) this.facts.plan.change(each.placement, stageOf('repair'), each.state);
       });
   }
 
   /** What costs bytes is mended as far as that saves some. */
   cut(check: Check, cut: CutKind): void {
     const { plan } = this.facts;
-    const cases = check.examine(this.facts).flatMap(
+    const cases = this.#framed.leftTo(check.examine(this.facts)).flatMap(
       (found) =>
         this.#guarded(check, found, () => {
           const remedy = found.remedy();
@@ -100,8 +104,9 @@ class Judging {
     const trials = cases.flatMap(({ found, state }): Trial[] =>
       state ? [{ placement: found.placement, state }] : [],
     );
-    const hidden = companions(trials, this.facts);
-    const verdict = decide(cut, [...trials, ...hidden], this.facts, this.#pages);
+    const shown = trials.flatMap((trial) => this.#everywhere(trial));
+    const all = [...shown, ...companions(shown, this.facts)];
+    const verdict = decide(cut, all, this.facts, this.#pages);
     countTrifles(trials, verdict, this.facts, this.trifles);
     const spoiled = new Set<string>();
     for (const { found, remedy, state } of cases) {
@@ -114,11 +119,11 @@ class Judging {
         this.#keep({ check, found, remedy, planned }, this.#outcomes(placement, state));
         return true;
       });
-      if (!kept) spoiled.add(placement.id);
+      if (!kept) for (const { id } of [placement, ...this.#framed.framedOf(placement)]) spoiled.add(id);
       else if (remedy.follows !== undefined)
         this.following.push({ preload: placement, image: remedy.follows, from: stageOf(cut) });
     }
-    for (const { placement, state } of [...trials, ...hidden])
+    for (const { placement, state } of all)
       if (verdict.made.has(placement.id) && !spoiled.has(placement.id))
         plan.change(placement, stageOf(cut), state);
   }
@@ -169,7 +174,13 @@ class Judging {
       state = next ?? state;
     }
     if (!before || !state || !made || plan.isSameText(before, state)) return undefined;
-    return looksKept(placement, state, this.facts) ? state : undefined;
+    const isKept = (trial: Trial) => looksKept(trial.placement, trial.state, this.facts);
+    return this.#everywhere({ placement, state }).every(isKept) ? state : undefined;
+  }
+
+  /** A change, and what it changes in frames. */
+  #everywhere(trial: Trial): Trial[] {
+    return [trial, ...this.#framed.alongWith(trial)];
   }
 
   #outcomes(placement: Placement, state: ImageState | undefined): Outcomes {

@@ -60,9 +60,10 @@ const mostOthers = 3;
 
 const more = (amount: number, what: string) => (amount > 0 ? ` and ${count(amount, what)}` : '');
 
+/** A text that several pages show stands in one place. */
 function placesInWords({ places }: Fix): string {
-  const shown = places.slice(0, mostPlaces).map(placeInWords);
-  return shown.join(', ') + more(places.length - shown.length, 'more place');
+  const distinct = [...new Set(places.map(placeInWords))];
+  return distinct.slice(0, mostPlaces).join(', ') + more(distinct.length - mostPlaces, 'more place');
 }
 
 /** One text stands for several places: what each of the others takes instead of what it takes. */
