@@ -42,7 +42,8 @@ export class FramedTexts {
   }
 
   /** Findings as they are to be mended: of what stands in a frame too the page itself has them, or a person decides. */
-  leftTo(cases: readonly Case[]): Case[] {
+  leftTo(cases: readonly Case[]): readonly Case[] {
+    if (this.#owners.size === 0) return cases;
     const found = new Set(cases.map(({ placement }) => placement.id));
     return cases.flatMap((each): Case[] => {
       const owner = this.ownerOf(each.placement);

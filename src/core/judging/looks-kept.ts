@@ -41,7 +41,7 @@ export function looksKept(placement: Placement, state: ImageState, facts: Facts)
 /** Whether `sizes` of the `img` itself begins with `auto`, lazy or not. */
 function beginsWithAuto(state: ImageState | undefined): boolean {
   const sizes = state?.sources.at(-1)?.sizes ?? null;
-  return sizes !== null && parseSizes(sizes).auto;
+  return sizes !== null && /auto/i.test(sizes) && parseSizes(sizes).auto;
 }
 
 /**
