@@ -5,6 +5,20 @@ import sharp from 'sharp';
 import { auditRun, page, photo, removeSites, siteOf } from '../support/program.js';
 import { mendJson, mendScreens as screens } from '../support/mend-json.js';
 
+/**
+ * Mends a site; no element of it may lie elsewhere afterwards, and every promise must be kept.
+ * @returns the mended `index.html`, and its tags by their text alternatives
+ */
+async function mendedInPlace(folder: string) {
+  const copy = join(await siteOf({}), 'copy');
+  const { out, code } = await mendJson(folder, '--to', copy);
+  expect(out.proof?.layout.changes).to.deep.equal([]);
+  expect(code).to.equal(0);
+  const mended = await readFile(join(copy, 'index.html'), 'utf8');
+  const tagOf = (alt: string) => mended.match(new RegExp(`<img[^>]*alt="${alt}"[^>]*>`))?.[0];
+  return { mended, tagOf };
+}
+
 describe('a newer format', function () {
   this.timeout(300_000);
   after(removeSites);
@@ -20,10 +34,7 @@ describe('a newer format', function () {
       'a.jpg': await photo(900, 600, 90),
       'b.jpg': await photo(960, 640, 92),
     });
-    const copy = join(await siteOf({}), 'copy');
-    const { out } = await mendJson(folder, '--to', copy);
-    expect(out.proof?.layout.changes).to.deep.equal([]);
-    const mended = await readFile(join(copy, 'index.html'), 'utf8');
+    const { mended } = await mendedInPlace(folder);
     const [, flex = '', line = '', child = '', gap = '', around = '', parts = ''] =
       mended.split(/<div class="\w+">/);
     expect(flex).to.match(/^<picture style="display: contents"><source/);
@@ -43,10 +54,7 @@ describe('a newer format', function () {
       'index.html': page('<img src="a.jpg" alt="One"><p>Text</p>', 'img{max-width:20em}'),
       'a.jpg': await photo(900, 600, 90),
     });
-    const copy = join(await siteOf({}), 'copy');
-    const { out } = await mendJson(folder, '--to', copy);
-    expect(out.proof?.layout.changes).to.deep.equal([]);
-    const mended = await readFile(join(copy, 'index.html'), 'utf8');
+    const { mended } = await mendedInPlace(folder);
     expect(mended).to.match(/style="height: auto; background: #[0-9a-f]{6}"/);
   });
 });
@@ -117,12 +125,7 @@ describe('dimensions that are written', function () {
       'd.jpg': await photo(1200, 800, 90),
       'e.jpg': await photo(372, 248, 90),
     });
-    const copy = join(await siteOf({}), 'copy');
-    const { out, code } = await mendJson(folder, '--to', copy);
-    expect(out.proof?.layout.changes).to.deep.equal([]);
-    expect(code).to.equal(0);
-    const mended = await readFile(join(copy, 'index.html'), 'utf8');
-    const tagOf = (name: string) => mended.match(new RegExp(`<img[^>]*alt="${name}"[^>]*>`))?.[0];
+    const { tagOf } = await mendedInPlace(folder);
     expect(tagOf('One'))
       .to.match(/width="210"\s+height="140"/)
       .and.not.match(/height: auto/);
@@ -154,12 +157,8 @@ describe('images whose boxes follow from their files', function () {
     });
     const run = await auditRun(folder, ...screens);
     for (const { shown } of run.placements) expect(shown['phone']?.followsFile).to.equal(true);
-    const copy = join(await siteOf({}), 'copy');
-    const { out, code } = await mendJson(folder, '--to', copy);
-    expect(out.proof?.layout.changes).to.deep.equal([]);
-    expect(code).to.equal(0);
     // Another format at the same size changes nothing.
-    const mended = await readFile(join(copy, 'index.html'), 'utf8');
+    const { mended } = await mendedInPlace(folder);
     expect(mended)
       .to.match(/<source\s+type="image\/avif"\s+srcset="a\.avif"/)
       .and.not.match(/\d+w/);
@@ -205,10 +204,7 @@ describe('images whose boxes follow from their files', function () {
       expect(image?.slots[name]?.width).to.be.closeTo(width / 2, 0.1);
       expect(image?.shown[name]?.limitWidth).to.equal(width);
     }
-    const copy = join(await siteOf({}), 'copy');
-    const { out, code } = await mendJson(folder, '--to', copy);
-    expect(out.proof?.layout.changes).to.deep.equal([]);
-    expect(code).to.equal(0);
+    await mendedInPlace(folder);
     const byHand = run.fixes.filter(({ kind }) => kind === 'hand').flatMap(({ checks }) => checks);
     expect(byHand).to.include('no-dimensions');
   });
@@ -226,12 +222,7 @@ describe('images whose boxes follow from their files', function () {
       'b.jpg': await photo(2400, 1600, 86),
       'b-800.jpg': await photo(800, 533, 86),
     });
-    const copy = join(await siteOf({}), 'copy');
-    const { out, code } = await mendJson(folder, '--to', copy);
-    expect(out.proof?.layout.changes).to.deep.equal([]);
-    expect(code).to.equal(0);
-    const mended = await readFile(join(copy, 'index.html'), 'utf8');
-    const tagOf = (name: string) => mended.match(new RegExp(`<img[^>]*alt="${name}"[^>]*>`))?.[0];
+    const { tagOf } = await mendedInPlace(folder);
     expect(tagOf('One')).to.match(/sizes="auto, 100vw"/);
     // Where dimensions give its shape it is loaded at once, and says what it takes.
     expect(tagOf('Two'))

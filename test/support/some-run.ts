@@ -1,5 +1,23 @@
-import type { Finding, Fix, LedgerEntry, PageRecord, Run, VisitRecord } from '../../src/core/run/index.js';
+import type {
+  Download,
+  Finding,
+  Fix,
+  LedgerEntry,
+  PageRecord,
+  Run,
+  VisitRecord,
+} from '../../src/core/run/index.js';
 import { oneScreen } from './facts.js';
+
+export const someDownload = (url: string, bytes: number, facts: Partial<Download> = {}): Download => ({
+  url,
+  bytes,
+  type: 'image/jpeg',
+  status: 200,
+  began: 'first-view',
+  scrollDepth: 0,
+  ...facts,
+});
 
 export const someVisit = (facts: Partial<VisitRecord> = {}): VisitRecord => ({
   screen: 'desk',

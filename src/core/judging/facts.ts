@@ -2,6 +2,7 @@ import type { TrifleLimits } from '../bytes/trifles.js';
 import type { Sharpness } from '../layout/sharpness.js';
 import type { Exceptions } from './exceptions.js';
 import { Faults } from './faults.js';
+import { FramedTexts } from './framed-texts.js';
 import { Plan, type PlanInput } from '../plan/plan.js';
 import type { ImageAnswer, IconSheet, OfferedCrop, Placeholder } from '../run/types.js';
 
@@ -39,9 +40,16 @@ export interface Wishes {
 export interface Facts extends World {
   plan: Plan;
   faults: Faults;
+  /** Images that one text shows on a page and in frames. */
+  framed: FramedTexts;
 }
 
 /** The world with a plan of which nothing is made yet. */
 export function factsOf(world: World): Facts {
-  return { ...world, plan: new Plan({ ...world, ...world.wishes }), faults: world.faults ?? new Faults() };
+  return {
+    ...world,
+    plan: new Plan({ ...world, ...world.wishes }),
+    faults: world.faults ?? new Faults(),
+    framed: new FramedTexts(world),
+  };
 }

@@ -7,7 +7,6 @@ import { averageShift, feltRank, visitsTouched } from './felt.js';
 import type { Judgement, Kept } from './judge.js';
 import { Clusters } from './clusters.js';
 import { followPreloads } from './follow.js';
-import { FramedTexts } from './framed-texts.js';
 import type { FixGroup } from './fix-group.js';
 import { FixWriter } from './fix-writer.js';
 import { shareFindings } from './finding-shares.js';
@@ -108,8 +107,7 @@ function claimFixes(judgement: Judgement) {
 }
 
 function groupFixes({ kept, facts }: Judgement, reader: ClaimReader): FixGroup[] {
-  const { plan, placements } = facts;
-  const framed = new FramedTexts(facts);
+  const { plan, placements, framed } = facts;
   const indices = [...kept.keys()];
   const isPlanned = (index: number) => kept[index]?.planned === true;
   const findings = groupBy(indices.filter(isPlanned), (index) => kept[index]?.found.placement.id ?? '');

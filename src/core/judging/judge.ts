@@ -9,7 +9,6 @@ import { checkInWords, type Case, type Check, type Outcomes, type Remedy } from 
 import { companions } from './companions.js';
 import { countTrifles, decide, type Trial } from './decide.js';
 import { factsOf, type Facts, type World } from './facts.js';
-import { FramedTexts } from './framed-texts.js';
 import { followPreloads, type Following } from './follow.js';
 import { looksKept } from './looks-kept.js';
 
@@ -68,16 +67,14 @@ class Judging {
   readonly following: Following[] = [];
   readonly leftOut: LeftOut[] = [];
   readonly #pages: ReadonlyMap<string, PageScreen[]>;
-  readonly #framed: FramedTexts;
 
   constructor(readonly facts: Facts) {
-    this.#framed = new FramedTexts(facts);
     this.#pages = groupBy(pageScreens(facts.plan.input), ({ page }) => page);
   }
 
   /** What costs no bytes by itself is mended whatever that does to the bytes. */
   repair(check: Check): void {
-    for (const found of this.#framed.leftTo(check.examine(this.facts)))
+    for (const found of this.facts.framed.leftTo(check.examine(this.facts)))
       this.#guarded(check, found, () => {
         const remedy = found.remedy();
         const state = this.#tried(found.placement, remedy.changes);
@@ -92,7 +89,7 @@ class Judging {
   /** What costs bytes is mended as far as that saves some. */
   cut(check: Check, cut: CutKind): void {
     const { plan } = this.facts;
-    const cases = this.#framed.leftTo(check.examine(this.facts)).flatMap(
+    const cases = this.facts.framed.leftTo(check.examine(this.facts)).flatMap(
       (found) =>
         this.#guarded(check, found, () => {
           const remedy = found.remedy();
@@ -119,7 +116,7 @@ class Judging {
         this.#keep({ check, found, remedy, planned }, this.#outcomes(placement, state));
         return true;
       });
-      if (!kept) for (const { id } of [placement, ...this.#framed.framedOf(placement)]) spoiled.add(id);
+      if (!kept) for (const { id } of [placement, ...this.facts.framed.framedOf(placement)]) spoiled.add(id);
       else if (remedy.follows !== undefined)
         this.following.push({ preload: placement, image: remedy.follows, from: stageOf(cut) });
     }
@@ -180,7 +177,7 @@ class Judging {
 
   /** A change, and what it changes in frames. */
   #everywhere(trial: Trial): Trial[] {
-    return [trial, ...this.#framed.alongWith(trial)];
+    return [trial, ...this.facts.framed.alongWith(trial)];
   }
 
   #outcomes(placement: Placement, state: ImageState | undefined): Outcomes {

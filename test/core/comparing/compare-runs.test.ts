@@ -4,19 +4,10 @@ import { isWorse } from '../../../src/core/comparing/judge-comparison.js';
 import { matchPlacements } from '../../../src/core/comparing/match-placements.js';
 import type { Download } from '../../../src/core/run/index.js';
 import { someFile, somePlacement } from '../../support/facts.js';
-import { someFinding, someFix, somePage, someRun, someVisit } from '../../support/some-run.js';
+import { someDownload, someFinding, someFix, somePage, someRun, someVisit } from '../../support/some-run.js';
 
 const image = (id: string, selector: string, url: string, alt = '') =>
   somePlacement({ id, selector, candidates: [url], alt });
-
-const download = (url: string, bytes: number): Download => ({
-  url,
-  bytes,
-  type: 'image/jpeg',
-  status: 200,
-  began: 'first-view',
-  scrollDepth: 0,
-});
 
 const visited = (bytes: number, downloads: Download[], shift = 0) =>
   somePage({
@@ -108,11 +99,11 @@ describe('a comparison of two runs', () => {
 
   it('takes a new name for the same content for no change of bytes', () => {
     const before = someRun({
-      pages: [visited(60_000, [download('/a.1.jpg', 50_000), download('/gone.jpg', 10_000)])],
+      pages: [visited(60_000, [someDownload('/a.1.jpg', 50_000), someDownload('/gone.jpg', 10_000)])],
       files: [someFile({ url: '/a.1.jpg', hash: 'same' }), someFile({ url: '/gone.jpg' })],
     });
     const after = someRun({
-      pages: [visited(90_000, [download('/a.2.jpg', 50_000), download('/new.jpg', 40_000)])],
+      pages: [visited(90_000, [someDownload('/a.2.jpg', 50_000), someDownload('/new.jpg', 40_000)])],
       files: [someFile({ url: '/a.2.jpg', hash: 'same' }), someFile({ url: '/new.jpg' })],
     });
     const { downloads, pages } = compareRuns(before, after);

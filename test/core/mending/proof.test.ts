@@ -2,21 +2,11 @@ import { expect } from 'chai';
 import { prove } from '../../../src/core/mending/proof.js';
 import type { Download } from '../../../src/core/run/index.js';
 import { somePlacement } from '../../support/facts.js';
-import { somePage, someRun, someVisit } from '../../support/some-run.js';
-
-const download = (url: string, bytes: number, facts: Partial<Download> = {}): Download => ({
-  url,
-  bytes,
-  type: 'image/jpeg',
-  status: 200,
-  began: 'first-view',
-  scrollDepth: 0,
-  ...facts,
-});
+import { someDownload, somePage, someRun, someVisit } from '../../support/some-run.js';
 
 /** A page whose one image shows a.jpg of 100 kB, with what else it downloads. */
 const runWith = (...others: Download[]) => {
-  const shown = download('/a.jpg', 100_000);
+  const shown = someDownload('/a.jpg', 100_000);
   return someRun({
     pages: [somePage({ path: '/', visits: [someVisit({ downloads: [shown, ...others] })] })],
     placements: [
@@ -37,16 +27,19 @@ const made = {
 
 describe('the proof of a mended copy', () => {
   it('takes no request for a lost image that the browser took back itself', () => {
-    const takenBack = download('/b.jpg', 0, { status: 0, failure: 'cancelled' });
+    const takenBack = someDownload('/b.jpg', 0, { status: 0, failure: 'cancelled' });
     expect(prove(runWith(), runWith(takenBack), made)).to.deep.include({ lost: [], kept: true });
-    const missing = download('/b.jpg', 0, { status: 404 });
+    const missing = someDownload('/b.jpg', 0, { status: 404 });
     const { lost, kept } = prove(runWith(), runWith(missing), made);
     expect(lost).to.deep.equal([{ page: '/', screen: 'desk', url: '/b.jpg' }]);
     expect(kept).to.equal(false);
   });
 
   it('is not broken where less is fetched of what no element shows, and is where it is more', () => {
-    const [much, little] = [runWith(download('/old.jpg', 50_000)), runWith(download('/old.avif', 10_000))];
+    const [much, little] = [
+      runWith(someDownload('/old.jpg', 50_000)),
+      runWith(someDownload('/old.avif', 10_000)),
+    ];
     const less = prove(much, little, made);
     expect(less.screens['desk']).to.deep.include({ promised: 0, achieved: 40_000, kept: true });
     const more = prove(little, much, made);

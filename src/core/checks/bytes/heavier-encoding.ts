@@ -1,5 +1,5 @@
 import { defineCheck } from '../../judging/check.js';
-import { bestOutcome } from '../../judging/drafts.js';
+import { bestOutcome, type BestOutcome } from '../../judging/drafts.js';
 import {
   encodedBytes,
   findEncodings,
@@ -26,6 +26,14 @@ function isHeavy({ taken, priced, content }: Encoded): boolean {
 /** Nothing is gained by the formats from before PNG. */
 const plainFormat = (format: string) => (format === 'gif' || format === 'bmp' ? 'png' : format);
 
+/** The quality is known only where the plan makes the file. */
+function settingInWords({ evidence, quality }: BestOutcome<EncodingEvidence>): string {
+  const { format, newFormat } = evidence;
+  if (newFormat !== format) return `as ${newFormat.toUpperCase()}`;
+  if (quality !== null) return `at quality ${group(quality)}`;
+  return format === 'png' ? 'with a palette' : 'encoded anew';
+}
+
 export const heavierEncoding = defineCheck<EncodingEvidence>({
   id: 'heavier-encoding',
   about: {
@@ -43,17 +51,9 @@ export const heavierEncoding = defineCheck<EncodingEvidence>({
   words(draft, facts, outcomes) {
     const found = bestOutcome(draft, outcomes);
     if (!found) return '';
-    const { format, newFormat, width } = found.evidence;
-    const setting =
-      newFormat !== format
-        ? `as ${newFormat.toUpperCase()}`
-        : found.quality !== null
-          ? `at quality ${group(found.quality)}`
-          : format === 'png'
-            ? 'with a palette'
-            : 'encoded anew';
+    const { format, width } = found.evidence;
     return (
-      `The ${format.toUpperCase()} takes ${bytesInWords(found.bytes)} at ${group(width)} px; ${setting} it looks the same and takes ` +
+      `The ${format.toUpperCase()} takes ${bytesInWords(found.bytes)} at ${group(width)} px; ${settingInWords(found)} it looks the same and takes ` +
       `${bytesInWords(encodedBytes(found, facts))} (on ${found.screen}).`
     );
   },
