@@ -36,6 +36,8 @@ export interface SweepRecord {
   heights: Map<string, HeightProbe[]>;
   /** Nodes of images whose slot takes its width from the file that is picked, so that it has none of its own. */
   widthFromFile: Set<string>;
+  /** Nodes of images that are as wide as `sizes` says, up to what a style allows, which is what was swept. */
+  widthByClaim: Set<string>;
   widths: number;
   /** The page as it was before the sweep. */
   page: Measurement | undefined;
@@ -73,6 +75,7 @@ export async function sweep(browser: Browser, order: SweepOrder): Promise<SweepR
     dependsOnHeight: new Set(),
     heights: new Map(),
     widthFromFile: new Set(),
+    widthByClaim: new Set(),
     widths: 0,
     page: undefined,
   };
@@ -96,7 +99,9 @@ async function sweepPage(page: MeasuredPage, order: SweepOrder, record: SweepRec
   await scrollDown(page);
   record.page = await page.measure();
   if (order.match !== undefined) record.matched = new Set(await page.call('matching', order.match));
-  record.widthFromFile = new Set(await page.call('widthsFromFile'));
+  const { fromFile, byClaim } = await page.call('widthsFromFile');
+  record.widthFromFile = new Set(fromFile);
+  record.widthByClaim = new Set(byClaim);
   await page.quiet('waiting for the page to settle before the sweep');
   const rows = order.widths
     ? await measureAll(page, order.widths)

@@ -1,6 +1,7 @@
 import { toDecimals } from '../core/wording/rounding.js';
 import { sweepHeights, type SweepRecord } from '../browser/index.js';
 import { writeCoverSizes } from '../core/layout/cover-sizes.js';
+import { boxError } from '../core/layout/fit-size.js';
 import { cutIntoPieces, type SlotSample } from '../core/layout/slot-pieces.js';
 import { writeSizes } from '../core/layout/write-sizes.js';
 import type { Placement, SlotSweep } from '../core/run/index.js';
@@ -53,12 +54,12 @@ const mostPieces = 40;
 
 /** The `sizes` for the width at which the picture is drawn. */
 function writeDrawn(
-  { drawn, heights }: SweepRecord,
+  { drawn, heights, widthByClaim }: SweepRecord,
   node: string,
   slots: readonly SlotSample[],
 ): ReturnType<typeof writeSizes> {
   const fitted = drawn.get(node);
-  if (!fitted) return writeSizes(slots);
+  if (!fitted) return writeSizes(slots, widthByClaim.has(node) ? { allowed: boxError } : {});
   const probes = heights.get(node) ?? [];
   const byHeight = probes.some(({ atUsual, atOther }) => Math.abs(atUsual - atOther) > 1);
   return byHeight ? writeCoverSizes(slots, fitted, probes, sweepHeights) : writeSizes(fitted);

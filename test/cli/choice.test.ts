@@ -67,6 +67,23 @@ describe('yukkuri sizes', function () {
     expect(reasons[0]).to.match(/height of the viewport/);
     expect(reasons[1]).to.match(/takes its width from the file/);
   });
+
+  it('is near to half a px where the box is as wide as the text says', async () => {
+    const image = (attributes: string) => `<img srcset="${srcset(400, 3200)}" ${attributes} alt="">`;
+    const folder = await siteOf({
+      'index.html': page(
+        `<main>${image('sizes="100vw"')}${image('sizes="100vw" class="own"')}</main>`,
+        'main{width:61.7%;padding-left:7px}img{max-width:100%}.own{width:100%}',
+      ),
+      ...(await ladder(400, 3200)),
+    });
+    const { out } = await yukkuri(['sizes', folder, '--json']);
+    const { images } = JSON.parse(out) as { images: { write: string; worst: number }[] };
+    // The body has no margin: 61.7 % of 2,560 px are 1,579.52 px, of which half a percent is 8 px.
+    expect(images.map(({ write }) => write)).to.deep.equal(['61.7vw', 'calc(62vw - 1px)']);
+    expect(images[0]?.worst).to.be.at.most(0.5);
+    expect(images[1]?.worst).to.be.within(1, 8);
+  });
 });
 
 describe('yukkuri why', function () {

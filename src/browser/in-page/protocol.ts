@@ -132,6 +132,14 @@ export interface SweptSize {
   ratio: number;
 }
 
+/** Nodes of images to which no style and no attribute gives a width. */
+export interface WidthsFromFile {
+  /** Those whose box takes its width from the file that is picked. */
+  fromFile: string[];
+  /** Those that a style limits, or that list no widths: with the fix they are as wide as their `sizes` say. */
+  byClaim: string[];
+}
+
 /** The functions that the script puts into its own world of the page. */
 export interface InPage {
   measure(): Measurement;
@@ -151,8 +159,8 @@ export interface InPage {
   scrollTo(y: number): void;
   /** Slots of all placements by node, null where there is no box. */
   slotSizes(): Promise<Record<string, SweptSize | null>>;
-  /** Nodes of images whose box takes its width from the file that is picked. */
-  widthsFromFile(): string[];
+  /** Makes images that claim the whole viewport as wide as their style allows, so that this is what is measured. */
+  widthsFromFile(): WidthsFromFile;
   /** Nodes of the placements that a CSS selector matches, or that stand inside what it matches. */
   matching(selector: string): string[];
   /** Viewport widths that the page's style sheets and sources name, CSS px. */

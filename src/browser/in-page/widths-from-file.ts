@@ -1,5 +1,6 @@
 import { native } from './native.js';
 import { nodeName } from './identity.js';
+import type { WidthsFromFile } from './protocol.js';
 
 /** An element that lists files. */
 export type ImageList = HTMLImageElement | HTMLSourceElement;
@@ -32,23 +33,26 @@ const claimsViewport = ({ sizes }: { sizes: string }) => /^\s*(100vw\s*)?$/i.tes
 
 /**
  * Images whose files give their boxes the width, by what `sizes` claims: what is measured of them is what is claimed. Where the whole
- * viewport is claimed and a style allows less, the style is what counts: such an image gets a claim that no style allows, and is told not to
- * be among them.
+ * viewport is claimed and a style allows less, the style is what counts: such an image gets a claim that no style allows.
  */
-export function widthsFromFile(images: readonly HTMLImageElement[]): string[] {
-  const found: string[] = [];
+export function widthsFromFile(images: readonly HTMLImageElement[]): WidthsFromFile {
+  const found: WidthsFromFile = { fromFile: [], byClaim: [] };
   for (const image of images) {
     if (!hasAutoWidth(image)) continue;
     const lists = listsOf(image).filter(hasWidths);
-    if (lists.length === 0) continue;
+    if (lists.length === 0) {
+      found.byClaim.push(nodeName(image));
+      continue;
+    }
     const allowed = native(image).computedStyleMap().get('max-width')?.toString() ?? 'none';
     const { width } = image.getBoundingClientRect();
     // Of what is no length, such as `fit-content`, no smaller one can be named.
     const isLimited = /^(\d|\w+\()/.test(allowed) && width > 0 && width < image.naturalWidth - 1;
     if (!isLimited || !lists.every(claimsViewport)) {
-      found.push(nodeName(image));
+      found.fromFile.push(nodeName(image));
       continue;
     }
+    found.byClaim.push(nodeName(image));
     native(image).style.setProperty('max-width', `min(${allowed}, 100vw)`, 'important');
     for (const list of lists) list.sizes = wider;
   }

@@ -45,7 +45,7 @@ export function writeCoverSizes(
   const share = tidy(slope * first.ratio * 100);
   const rest = Math.round(offset * first.ratio);
   const byHeight = rest === 0 ? `${share}vh` : `${share}vh ${rest < 0 ? '-' : '+'} ${Math.abs(rest)}px`;
-  const written = writeSizes(slots, (length) => `max(${length}, ${byHeight})`);
+  const written = writeSizes(slots, { write: (length) => `max(${length}, ${byHeight})` });
   if ('reason' in written) return written;
   const { text } = written;
   const checked = checkSizes(text, drawn);

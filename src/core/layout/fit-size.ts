@@ -1,9 +1,13 @@
 import type { SlotSample } from './slot-pieces.js';
 
+/** How far a written size may be from a slot, CSS px. */
+export type AllowedError = (slot: number) => number;
+
 /** How far a written size may be from the slot: 1 CSS px or half a percent, whichever is more. */
-export function allowedError(slot: number): number {
-  return Math.max(1, slot * 0.005);
-}
+export const allowedError: AllowedError = (slot) => Math.max(1, slot * 0.005);
+
+/** Where the box is as wide as `sizes` says, the text must not make it visibly another. */
+export const boxError: AllowedError = () => 0.5;
 
 /** A written length for a stretch of widths. */
 export interface FittedSize {
@@ -23,8 +27,11 @@ const mostDecimals = 4;
  * digits as do.
  * @returns undefined where no straight line is
  */
-export function fitSize(samples: readonly SlotSample[]): FittedSize | undefined {
-  const flat = offsetRange(samples, 0);
+export function fitSize(
+  samples: readonly SlotSample[],
+  allowed: AllowedError = allowedError,
+): FittedSize | undefined {
+  const flat = offsetRange(samples, 0, allowed);
   if (flat) {
     const text = tidyNumber(flat.low, flat.high);
     return { text: `${text}px`, slope: 0, offset: Number(text) };
@@ -33,12 +40,12 @@ export function fitSize(samples: readonly SlotSample[]): FittedSize | undefined 
   let best: { size: FittedSize; burden: number } | undefined;
   for (let decimals = 0; decimals <= mostDecimals; decimals++) {
     for (const share of nearby(slope * 100, decimals)) {
-      const size = withSlope(samples, share, decimals);
+      const size = withSlope(samples, share, decimals, allowed);
       if (!size) continue;
-      const burden = size.text.length + errorWeight * usedError(samples, size);
+      const burden = size.text.length + errorWeight * usedError(samples, size, allowed);
       if (!best || burden < best.burden) best = { size, burden };
     }
-    if (best) return exactFraction(samples, slope, best.size) ?? best.size;
+    if (best) return exactFraction(samples, slope, best.size, allowed) ?? best.size;
   }
   return undefined;
 }
@@ -57,12 +64,13 @@ function exactFraction(
   samples: readonly SlotSample[],
   slope: number,
   shorter: FittedSize,
+  allowed: AllowedError,
 ): FittedSize | undefined {
-  if (usedError(samples, shorter) <= exact) return undefined;
+  if (usedError(samples, shorter, allowed) <= exact) return undefined;
   for (const parts of denominators) {
     const share = Math.round(slope * parts);
     if (share < 1 || share >= parts || Math.abs(share / parts - slope) > nearFraction) continue;
-    const range = offsetRange(samples, share / parts);
+    const range = offsetRange(samples, share / parts, allowed);
     // Where both can be cut down they are another fraction.
     if (!range || denominators.some((less) => less < parts && (share * less) % parts === 0)) continue;
     const middle = ((range.low + range.high) / 2) * (parts / share);
@@ -70,7 +78,7 @@ function exactFraction(
     const sum = taken === 0 ? '100vw' : `(100vw ${taken < 0 ? '-' : '+'} ${Math.abs(taken)}px)`;
     const text = `calc(${sum}${share === 1 ? '' : ` * ${share}`} / ${parts})`;
     const size = { text, slope: share / parts, offset: (taken * share) / parts };
-    if (usedError(samples, size) <= exact) return size;
+    if (usedError(samples, size, allowed) <= exact) return size;
   }
   return undefined;
 }
@@ -82,17 +90,25 @@ function exactFraction(
 const errorWeight = 4;
 
 /** Largest error as a part of what is allowed, 0 to 1. */
-function usedError(samples: readonly SlotSample[], { slope, offset }: FittedSize): number {
+function usedError(
+  samples: readonly SlotSample[],
+  { slope, offset }: FittedSize,
+  allowed: AllowedError,
+): number {
   return samples.reduce(
-    (most, { viewport, slot }) =>
-      Math.max(most, Math.abs(slope * viewport + offset - slot) / allowedError(slot)),
+    (most, { viewport, slot }) => Math.max(most, Math.abs(slope * viewport + offset - slot) / allowed(slot)),
     0,
   );
 }
 
-function withSlope(samples: readonly SlotSample[], share: number, decimals: number): FittedSize | undefined {
+function withSlope(
+  samples: readonly SlotSample[],
+  share: number,
+  decimals: number,
+  allowed: AllowedError,
+): FittedSize | undefined {
   if (share <= 0) return undefined;
-  const range = offsetRange(samples, share / 100);
+  const range = offsetRange(samples, share / 100, allowed);
   if (!range) return undefined;
   const vw = `${trimmed(share, decimals)}vw`;
   if (range.low <= 0 && range.high >= 0) return { text: vw, slope: share / 100, offset: 0 };
@@ -114,11 +130,12 @@ function nearby(value: number, decimals: number): number[] {
 function offsetRange(
   samples: readonly SlotSample[],
   slope: number,
+  allowedAt: AllowedError,
 ): { low: number; high: number } | undefined {
   let low = Number.NEGATIVE_INFINITY;
   let high = Number.POSITIVE_INFINITY;
   for (const { viewport, slot } of samples) {
-    const allowed = allowedError(slot) * margin;
+    const allowed = allowedAt(slot) * margin;
     const offset = slot - slope * viewport;
     low = Math.max(low, offset - allowed);
     high = Math.min(high, offset + allowed);

@@ -1,6 +1,6 @@
 import { expect } from 'chai';
 import fc from 'fast-check';
-import { allowedError, fitSize } from '../../../src/core/layout/fit-size.js';
+import { allowedError, boxError, fitSize } from '../../../src/core/layout/fit-size.js';
 import { cutIntoPieces, slotAt } from '../../../src/core/layout/slot-pieces.js';
 import { firstWidths, SweepPlan } from '../../../src/core/layout/sweep-plan.js';
 import { checkSizes, writeSizes } from '../../../src/core/layout/write-sizes.js';
@@ -86,6 +86,14 @@ describe('fitting a length', () => {
   it('allows 1 px or half a percent', () => {
     expect(allowedError(100)).to.equal(1);
     expect(allowedError(1000)).to.equal(5);
+  });
+  it('is nearer where the box follows the text: a column of 58.3 % less 20 px, which 1 px more or less would change', () => {
+    const column = samplesOf((w) => (w - 40) * 0.583 - 20);
+    const result = writeSizes(column, { allowed: boxError });
+    if (!('text' in result)) throw new Error(result.reason);
+    expect(result.worst).to.be.at.most(0.5);
+    // (2560 - 40) * 0.583 - 20 = 1449.16, of which half a percent is 7 px.
+    expect(checkSizes(result.text, [{ viewport: 2560, slot: 1449.16 }]).worst).to.be.at.most(0.5);
   });
   it('finds none where no line is near enough', () => {
     expect(
