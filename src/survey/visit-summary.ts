@@ -197,16 +197,15 @@ function joinMeasurements(
   const before = boxes(firstView);
   const held = boxes(waiting);
   const looks = looksWhileWaiting(waiting, heldView);
-  const seenAtFirst = new Set(firstView?.placements.filter(({ seen }) => seen).map(keyOf));
-  const seenLater = new Set(
-    later.flatMap(({ placements }) => placements.filter(({ seen }) => seen).map(keyOf)),
-  );
+  const atFirst = seenIn([firstView]);
+  const byItself = seenIn(later);
   const largest = largestIn(firstView);
-  return [...final.placements, ...vanished(final, [firstView, waiting], downloads, urls)].map(
-    ({ box, ...element }) => ({
+  return [...final.placements, ...vanished(final, [firstView, waiting], downloads, urls)]
+    .map((element) => whenSeen(element, atFirst, byItself))
+    .map(({ box, ...element }) => ({
       ...element,
       slot: toSlot(box),
-      seenLater: seenLater.has(keyOf(element)) && !seenAtFirst.has(keyOf(element)),
+      seenLater: byItself.has(keyOf(element)) && !atFirst.has(keyOf(element)),
       whileWaiting: held.get(keyOf(element)) ?? null,
       beforeScroll: before.get(keyOf(element)) ?? null,
       largestPaint: largest !== undefined && largest.node === element.node,
@@ -214,8 +213,30 @@ function joinMeasurements(
       pictureWrap: pictureWraps.get(element.node) ?? null,
       followsFile: followingFile.has(element.node),
       limitWidth: widthLimits.get(element.node) ?? element.limitWidth,
-    }),
-  );
+    }));
+}
+
+/** What can come into view, by the first of these looks at which it could. */
+function seenIn(looks: readonly (Measurement | undefined)[]): Map<string, ObservedPlacement> {
+  const seen = looks.flatMap((look) => look?.placements.filter((element) => element.seen) ?? []);
+  return new Map(seen.reverse().map((element) => [keyOf(element), element]));
+}
+
+/** Slides move on: one that is out of view at the end is told as it was when it was in view. */
+function whenSeen(
+  element: ObservedPlacement,
+  atFirst: ReadonlyMap<string, ObservedPlacement>,
+  byItself: ReadonlyMap<string, ObservedPlacement>,
+): ObservedPlacement {
+  const key = keyOf(element);
+  const then = element.seen ? undefined : (atFirst.get(key) ?? byItself.get(key));
+  if (!then) return element;
+  const { box, concealed, behind, fit, widthFrom, heightFrom, limitWidth } = then;
+  return {
+    ...element,
+    ...{ box, concealed, behind, fit, widthFrom, heightFrom, limitWidth },
+    seen: atFirst.has(key),
+  };
 }
 
 /** The elements of one look at a page, of which nothing earlier is known. */

@@ -324,3 +324,27 @@ describe('a page that does not ask for the screen’s own width', function () {
     expect(run.findings.map(({ check }) => check)).not.to.include('wider-than-screen');
   });
 });
+
+describe('an image that nothing shows yet', function () {
+  this.timeout(300_000);
+  after(removeSites);
+
+  it('is made lazy so that it keeps its shape once it is shown', async () => {
+    const slide = (alt: string, name: string) =>
+      `<div class="slide ${name}"><img src="${name}.jpg" alt="${alt}"></div>`;
+    const folder = await siteOf({
+      'index.html': page(
+        `<main>${slide('One', 'on')}${slide('Two', 'off')}</main><button onclick="document.querySelector('.off').className += ' on'">Next</button>`,
+        'main{width:300px}.slide{display:none}.on{display:block}.slide img{width:100%}',
+      ),
+      'on.jpg': await photo(900, 600, 80),
+      'off.jpg': await photo(960, 600, 80),
+    });
+    const { tagOf } = await mendedInPlace(folder);
+    // 300 px wide, it is 188 px high as before, and not the 600 px of its attribute.
+    expect(tagOf('Two'))
+      .to.match(/loading="lazy"/)
+      .and.match(/height="600"/)
+      .and.match(/height: auto/);
+  });
+});

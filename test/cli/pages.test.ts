@@ -258,7 +258,7 @@ describe('pages of every kind', function () {
     const names = Array.from({ length: 6 }, (_, index) => `${index}.jpg`);
     const folder = await siteOf({
       'turns.html': page(
-        `<div>${slides.join('')}</div><script>let n = 0; setInterval(() => { const all = document.querySelectorAll('img'); all[n].style.display = 'none'; n = (n + 1) % 3; all[n].style.display = 'block'; }, 3000)</script>`,
+        `<div>${slides.join('')}</div><script>let n = 0; setInterval(() => { const all = document.querySelectorAll('img'); all[n].style.display = 'none'; n = (n + 1) % 3; all[n].style.display = 'block'; }, 4000)</script>`,
       ),
       'strip.html': page(
         `<div style="width:400px;overflow:hidden"><div id="strip" style="display:flex;transition:transform .4s">${[0, 1, 2].map((index) => `<img src="${index}.jpg" width="400" height="300" alt="Slide" style="flex:none">`).join('')}</div></div><script>let n = 0; setInterval(() => { n = (n + 1) % 3; strip.style.transform = 'translateX(' + -400 * n + 'px)' }, 3000)</script>`,
@@ -272,8 +272,12 @@ describe('pages of every kind', function () {
     });
     const first = await auditRun(folder, ...oneScreen);
     expect(checksOn(first, '/turns.html')).not.to.include('fetched-never-shown');
-    const [, second] = first.placements.filter(({ page: path }) => path === '/turns.html');
-    expect(second?.shown['desk']).to.include({ seen: false, seenLater: true });
+    const [one, two, three] = first.placements.filter(({ page: path }) => path === '/turns.html');
+    // After ten seconds the third is in view: the others are told as they were when they were.
+    expect(one?.shown['desk']).to.include({ seen: true, seenLater: false, drawnWidth: 400 });
+    expect(two?.shown['desk']).to.include({ seen: false, seenLater: true, drawnWidth: 400 });
+    expect(three?.shown['desk']).to.include({ seen: true, seenLater: true, drawnWidth: 400 });
+    expect(three?.shown['desk']?.beforeScroll).to.equal(null);
     expect(checksOn(first, '/strip.html')).not.to.include('fetched-never-shown');
     // Two changes fit into ten seconds.
     expect(visitOf(first, '/show.html')?.byItself.downloads).to.equal(2);

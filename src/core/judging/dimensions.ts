@@ -193,10 +193,14 @@ function freeSides(
   size: { width: number; height: number },
   { screens }: Facts,
 ): string[] | undefined {
-  let [width, height] = [false, false];
+  let [width, height, whereHidden] = [false, false, false];
   for (const { name } of screens) {
     const [shown, slot] = [placement.shown[name], placement.slots[name]];
-    if (!shown || !slot || slot.width === 0) continue;
+    if (!slot || slot.width === 0) {
+      whereHidden ||= shown?.heightFrom === 'nothing';
+      continue;
+    }
+    if (!shown) continue;
     const asLarge = Math.abs(slot.width - size.width) < 1 && Math.abs(slot.height - size.height) < 1;
     // What a style limits is smaller on some screen, and its height must go with it.
     if (asLarge && shown.limitWidth === null) continue;
@@ -207,6 +211,8 @@ function freeSides(
   const isStyled = (side: 'widthFrom' | 'heightFrom') =>
     Object.values(placement.shown).some((shown) => shown[side] === 'style');
   if ((width && isStyled('widthFrom')) || (height && isStyled('heightFrom'))) return undefined;
+  // Nobody knows how large it will be where it has no box yet: a style may limit its width then.
+  if (whereHidden && !isStyled('heightFrom')) height = true;
   return [...(width ? ['width: auto'] : []), ...(height ? ['height: auto'] : [])];
 }
 

@@ -79,7 +79,7 @@ export interface Shown {
   /** Pixel size of the delivered file, 0 when unknown. */
   fileWidth: number;
   fileHeight: number;
-  /** Whether any part of the slot can come into view by scrolling the page. */
+  /** Whether any part of the slot can come into view by scrolling the page, at first or in the end. */
   seen: boolean;
   /** Whether a style hides it in its place: a hover, a class or a timer may show it at once. */
   concealed: boolean;
