@@ -13,6 +13,7 @@ export const stepsInWords: Record<keyof InPage, string> = {
   scrollTo: 'scrolling it',
   slotSizes: 'taking the sizes of its images',
   widthsFromFile: 'looking which images are as wide as their files',
+  shownAlike: 'looking which images stand alike in other slides',
   matching: 'looking for the elements of a selector',
   breakpoints: 'reading the widths that its style sheets name',
   markPlaces: 'noting where everything is',

@@ -38,6 +38,8 @@ export interface SweepRecord {
   widthFromFile: Set<string>;
   /** Nodes of images that are as wide as `sizes` says, up to what a style allows, which is what was swept. */
   widthByClaim: Set<string>;
+  /** Of images that have no box at any width: the node of one that stands alike in a slide beside it, whose slots are given for them. */
+  alike: Map<string, string>;
   widths: number;
   /** The page as it was before the sweep. */
   page: Measurement | undefined;
@@ -76,6 +78,7 @@ export async function sweep(browser: Browser, order: SweepOrder): Promise<SweepR
     heights: new Map(),
     widthFromFile: new Set(),
     widthByClaim: new Set(),
+    alike: new Map(),
     widths: 0,
     page: undefined,
   };
@@ -99,6 +102,7 @@ async function sweepPage(page: MeasuredPage, order: SweepOrder, record: SweepRec
   await scrollDown(page);
   record.page = await page.measure();
   if (order.match !== undefined) record.matched = new Set(await page.call('matching', order.match));
+  const alike = await page.call('shownAlike');
   const { fromFile, byClaim } = await page.call('widthsFromFile');
   record.widthFromFile = new Set(fromFile);
   record.widthByClaim = new Set(byClaim);
@@ -108,6 +112,7 @@ async function sweepPage(page: MeasuredPage, order: SweepOrder, record: SweepRec
     : await measureAdaptively(page, record.widthFromFile);
   record.widths = rows.size;
   collect(rows, record);
+  addAlike(record, alike);
   if (!order.widths) await findHeightDependence(page, rows, record);
 }
 
@@ -200,6 +205,16 @@ function collect(rows: ReadonlyMap<number, SweepRow>, { slots, drawn }: SweepRec
       node,
       all.map(({ viewport, slot }) => ({ viewport, slot: fitted.get(viewport) ?? slot })),
     );
+  }
+}
+
+/** Gives hidden slides the slots of those beside them, unless what is drawn there depends on the shape of the picture. */
+function addAlike({ slots, drawn, alike }: SweepRecord, shown: Readonly<Record<string, string>>): void {
+  for (const [node, other] of Object.entries(shown)) {
+    const samples = slots.get(other);
+    if (slots.has(node) || !samples || drawn.has(other)) continue;
+    alike.set(node, other);
+    slots.set(node, samples);
   }
 }
 

@@ -109,8 +109,9 @@ async function sweepPage(
     return {
       sweeps: placementsIn(record, known.byKey, documentOf).flatMap(({ placement, node }) =>
         wanted.has(placement.id)
-          ? (context.faults.attempt('fitting sizes', placement, () => toSlotSweep(placement, node, record)) ??
-            [])
+          ? (context.faults.attempt('fitting sizes', placement, () =>
+              toSlotSweep(placement, node, record, options.screens),
+            ) ?? [])
           : [],
       ),
     };

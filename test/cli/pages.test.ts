@@ -303,6 +303,34 @@ describe('pages of every kind', function () {
     expect(checksOn(run, '/')).to.include('sizes-overstates');
   });
 
+  it('give slides the slots of those that stand alike beside them, where that is what they were when they were in view', async () => {
+    const slide = (name: string, classes: string) =>
+      `<div class="slide ${classes}"><img srcset="${name}.jpg 400w, ${name}-large.jpg 1600w" src="${name}.jpg" sizes="100vw" alt="${name}"></div>`;
+    const folder = await siteOf({
+      'index.html': page(
+        `<main>${slide('first', 'on')}${slide('second', '')}${slide('small', 'small')}${slide('never', '')}</main><script>let n = 0; setInterval(() => { const all = document.querySelectorAll('.slide'); all[n].classList.remove('on'); all[n = ++n % 3].classList.add('on') }, 3000)</script>`,
+        '.slide{display:none}.on{display:block}.slide img{width:60%;height:auto}.small img{width:40%}',
+      ),
+      ...Object.fromEntries(
+        await Promise.all(
+          ['first', 'second', 'small', 'never'].flatMap((name, index) => [
+            photo(400 + index, 300).then((file) => [`${name}.jpg`, file] as const),
+            photo(1600 + index, 1200).then((file) => [`${name}-large.jpg`, file] as const),
+          ]),
+        ),
+      ),
+    });
+    const run = await auditRun(folder, ...oneScreen);
+    const written = (alt: string) => {
+      const slideOf = run.placements.find(({ markup }) => markup.includes(`alt="${alt}"`));
+      return run.sweeps.find(({ placement }) => placement === slideOf?.id)?.write;
+    };
+    expect(written('first')).to.equal('60vw');
+    expect(written('second')).to.equal('60vw');
+    expect(written('small')).to.equal(undefined);
+    expect(written('never')).to.equal(undefined);
+  });
+
   it('need no more px than --sharpness asks for, and less than three quarters of that is blur', async () => {
     const folder = await siteOf({
       'index.html': page(

@@ -18,6 +18,7 @@ import { framePlace } from './frame-place.js';
 import { scrollInner, scrollMain, scrollRange, wholeHeight } from './scrolling.js';
 import { asPainted, stopPainting } from './unpainted.js';
 import { sourcesSettled } from './sources-settled.js';
+import { shownAlike } from './shown-alike.js';
 import { widthsFromFile } from './widths-from-file.js';
 import { withinMs } from './within.js';
 import { forgetRules } from './style-rules.js';
@@ -123,6 +124,7 @@ const inPage: InPage = {
     return slotSizes();
   },
   widthsFromFile: () => widthsFromFile(imageTags()),
+  shownAlike: () => shownAlike(imageTags()),
   matching: (selector) =>
     imageElements()
       .filter((element) => native(element).closest(selector) !== null)

@@ -161,6 +161,8 @@ export interface InPage {
   slotSizes(): Promise<Record<string, SweptSize | null>>;
   /** Makes images that claim the whole viewport as wide as their style allows, so that this is what is measured. */
   widthsFromFile(): WidthsFromFile;
+  /** Of images in hidden slides: the node of the image that stands alike in a slide that is shown. */
+  shownAlike(): Record<string, string>;
   /** Nodes of the placements that a CSS selector matches, or that stand inside what it matches. */
   matching(selector: string): string[];
   /** Viewport widths that the page's style sheets and sources name, CSS px. */
