@@ -57,7 +57,7 @@ describe('yukkuri sizes', function () {
   it('says when a slot depends on the height, or takes its width from the file', async () => {
     const folder = await siteOf({
       'index.html': page(
-        `<img class="h" src="p-400.jpg" alt=""><img srcset="${srcset(400, 800)}" sizes="50vw" alt="">`,
+        `<img class="h" src="p-400.jpg" alt=""><img srcset="${srcset(400, 800)}" sizes="auto, 50vw" loading="lazy" alt="">`,
         '.h{width:50vh}',
       ),
       ...(await ladder(400, 800)),
@@ -66,6 +66,23 @@ describe('yukkuri sizes', function () {
     const reasons = (JSON.parse(out) as { images: { reason: string }[] }).images.map(({ reason }) => reason);
     expect(reasons[0]).to.match(/height of the viewport/);
     expect(reasons[1]).to.match(/takes its width from the file/);
+  });
+
+  it('writes what is left of a claim where the box is as wide as that, up to what a style allows', async () => {
+    const folder = await siteOf({
+      'index.html': page(
+        `<figure><img srcset="${srcset(400, 1600)}" sizes="(min-width: 768px) 720px, 100vw" alt=""></figure><img class="high" srcset="${srcset(400, 1600)}" sizes="50vw" alt="">`,
+        'figure{margin:0 40px}img{max-width:100%;height:auto}.high{height:150px;max-width:none}',
+      ),
+      ...(await ladder(400, 1600)),
+    });
+    const { out } = await yukkuri(['sizes', folder, '--json']);
+    const { images } = JSON.parse(out) as { images: { write: string }[] };
+    // Up to 800 px the figure is narrower than the 720 px that are claimed; the pictures are 4:3.
+    expect(images.map(({ write }) => write)).to.deep.equal([
+      '(max-width: 800px) calc(100vw - 80px), 720px',
+      '200px',
+    ]);
   });
 
   it('is near to half a px where the box is as wide as the text says', async () => {

@@ -136,7 +136,7 @@ export interface SweptSize {
 export interface WidthsFromFile {
   /** Those whose box takes its width from the file that is picked. */
   fromFile: string[];
-  /** Those that a style limits, or that list no widths: with the fix they are as wide as their `sizes` say. */
+  /** Those that are as wide as `sizes` says, up to what a style allows, or that list no widths: with the fix they are. */
   byClaim: string[];
 }
 
@@ -159,7 +159,7 @@ export interface InPage {
   scrollTo(y: number): void;
   /** Slots of all placements by node, null where there is no box. */
   slotSizes(): Promise<Record<string, SweptSize | null>>;
-  /** Makes images that claim the whole viewport as wide as their style allows, so that this is what is measured. */
+  /** Holds images to the width that they claim, so that this is what is measured. */
   widthsFromFile(): WidthsFromFile;
   /** Of images in hidden slides: the node of the image that stands alike in a slide that is shown. */
   shownAlike(): Record<string, string>;

@@ -5,6 +5,7 @@ import { choiceOn, overstates, sizesToWrite, sourcesWithWidths } from './choice.
 import { nothingToPaste, type Draft, type Outcomes, type Remedy } from './check.js';
 import { bestOutcome, Drafts } from './drafts.js';
 import type { Facts } from './facts.js';
+import { fillBelowTruth } from './ladder-gaps.js';
 
 export type SizesEvidence = {
   /** What the attribute claims and what is drawn, CSS px. */
@@ -48,7 +49,7 @@ export function overstatedInWords(draft: Draft<SizesEvidence>, outcomes: Outcome
 
 export function writeTruthfulSizes({ placement }: Pick<Draft<unknown>, 'placement'>, facts: Facts): Remedy {
   const changes = truthfulSizes(placement, facts);
-  if (changes) return { changes, notes: [] };
+  if (changes) return { changes: [...changes, ...fillBelowTruth(placement, facts)], notes: [] };
   const reason = facts.sweeps.get(placement.id)?.reason;
   return nothingToPaste(reason ? `No list can be written: ${reason}.` : 'The page could not be swept.');
 }

@@ -3,6 +3,7 @@ import { choiceOn, overstates } from '../../judging/choice.js';
 import { defineCheck } from '../../judging/check.js';
 import { truthfulSizes } from '../../judging/claimed-sizes.js';
 import { bestOutcome, Drafts } from '../../judging/drafts.js';
+import { gapBelow } from '../../judging/ladder-gaps.js';
 import type { Facts } from '../../judging/facts.js';
 import type { Placement } from '../../run/types.js';
 import { bytesInWords, group } from '../../wording/words.js';
@@ -14,9 +15,6 @@ type GapEvidence = {
   proposedWidth: number;
   source: number;
 };
-
-/** A file a little wider than what is needed leaves no gap. More than ladders are written to: what was written has none. */
-const nearEnough = 1.2;
 
 export const ladderGap = defineCheck<GapEvidence>({
   id: 'ladder-gap',
@@ -47,17 +45,17 @@ export const ladderGap = defineCheck<GapEvidence>({
       for (const screen of facts.screens) {
         const choice = choiceOn(placement, screen, facts);
         // What a true `sizes` already gives is another check's to say.
-        if (!choice || choice.right !== choice.file || choice.source.origin === null) continue;
-        const proposal = facts.plan.proposals(placement).get(choice.source.origin);
-        const proposed = proposal?.screens[screen.name];
-        if (!proposal || !proposed || proposed.width * nearEnough >= choice.file.width) continue;
-        const price = facts.prices.alike(proposal.master.url, proposed.width);
+        if (!choice || choice.right !== choice.file) continue;
+        const gap = gapBelow(placement, screen, choice, facts);
+        if (!gap) continue;
+        const { proposed, master, source } = gap;
+        const price = facts.prices.alike(master, proposed.width);
         if (!price || pessimistic(price) >= (choice.file.bytes ?? 0)) continue;
         drafts.add(placement, screen.name, {
           fileWidth: choice.file.width,
           neededWidth: proposed.needed,
           proposedWidth: proposed.width,
-          source: choice.source.origin,
+          source,
         });
       }
     }
