@@ -33,8 +33,10 @@ export function standardQuality(
  */
 const smallProbe = 0.5;
 
-/** Nothing larger is encoded: it would take more memory and time than a saving at such sizes is worth knowing exactly. */
+/** Nothing larger is encoded to look for a quality: it would take more memory and time than a saving at such sizes is worth knowing exactly. */
 export const mostProbedPixels = 6_000_000;
+/** What a fix makes is encoded once with a quality that is known, so that it weighs what is promised: photographs of usual cameras too. */
+export const mostMadePixels = 25_000_000;
 
 /** At most so many widths of one picture are encoded, unless all are wanted. */
 const mostProbes = 4;

@@ -1,4 +1,4 @@
-import { isOwnSize, mostProbedPixels } from '../bytes/probe-plan.js';
+import { isOwnSize, mostMadePixels, mostProbedPixels } from '../bytes/probe-plan.js';
 import { groupBy } from '../grouping.js';
 import type { FileToMake, Fix, ImageFile, PicturePrice, PricePoint } from '../run/types.js';
 
@@ -43,14 +43,15 @@ const isEstimate = (made: FileToMake): made is Estimate =>
   made.error > 0 && (made.recipe === 'resized' || made.recipe === 'equal-looks');
 
 function toMeasure(file: ImageFile, made: readonly Estimate[]): EstimatedPicture[] {
-  const fitting = made.filter(({ width }) => (width * width * file.height) / file.width <= mostProbedPixels);
-  const [near, smaller] = [true, false].map((own) =>
-    fitting.filter(({ width }) => isOwnSize(file, width) === own),
-  );
-  const widths = [...new Set(smaller?.map(({ width }) => width))].sort((a, b) => a - b);
+  const upTo = (most: number, own: boolean) =>
+    made.filter(
+      ({ width }) => isOwnSize(file, width) === own && (width * width * file.height) / file.width <= most,
+    );
+  const [near, smaller] = [upTo(mostMadePixels, true), upTo(mostProbedPixels, false)];
+  const widths = [...new Set(smaller.map(({ width }) => width))].sort((a, b) => a - b);
   const settings = [
     ...new Map(
-      near?.flatMap(({ recipe, format, width, quality }) =>
+      near.flatMap(({ recipe, format, width, quality }) =>
         quality === null
           ? []
           : [[`${recipe} ${format} ${width}`, { recipe, format, width, quality }] as const],
