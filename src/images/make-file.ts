@@ -8,7 +8,7 @@ import { asExif, putExif, readCredits } from './credits.js';
 import { decodeAt, encode, type Recipe } from './encode.js';
 import { canCompare, Original } from './likeness.js';
 import { measureOrder } from './measure-order.js';
-import { lightestPng, ownRecipe } from './measure-width.js';
+import { lightestLossless, ownRecipe } from './measure-width.js';
 
 export interface MadeFile {
   content: Buffer;
@@ -105,8 +105,14 @@ async function encodeAt(
     if (quality === null)
       throw new Error(`${master.format.toUpperCase()} files do not tell how they were encoded`);
   }
-  if (format === 'png')
-    return { content: await lightestPng(original, (raw, made) => encode(raw, made, { thorough, exif })) };
+  if (format === 'png' || (format === 'webp' && quality === null)) {
+    const made = await lightestLossless(original, (raw, made) => encode(raw, made, { thorough, exif }), {
+      png: format === 'png',
+      webp: format === 'webp',
+    });
+    const file = made[format];
+    if (file) return { content: file.content };
+  }
   const made = await make({ format: format as Recipe['format'], quality });
   return quality === null || !canCompare(pixels)
     ? { content: made }

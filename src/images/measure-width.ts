@@ -2,6 +2,7 @@ import { toDecimals } from '../core/wording/rounding.js';
 import { standardQuality, usualLooks } from '../core/bytes/probe-plan.js';
 import {
   equalLooks,
+  hasAlphaChannel,
   nextQuality,
   sampleOf,
   startAfter,
@@ -12,7 +13,7 @@ import {
   type SearchStart,
 } from '../core/likeness/index.js';
 import type { PricePoint } from '../core/run/index.js';
-import type { encode, Recipe } from './encode.js';
+import { decodeBack, type encode, type Recipe } from './encode.js';
 import { Original } from './likeness.js';
 import type { Measured, MeasureOrder } from './measure-order.js';
 
@@ -95,26 +96,48 @@ async function measureLossless(
   { order, encode }: Measuring,
   add: (format: string, point: PricePoint) => void,
 ): Promise<void> {
-  const { pixels } = original;
-  const point = (encoded: Buffer): PricePoint => ({
-    width: pixels.width,
-    bytes: encoded.length,
-    quality: null,
-    decibels: null,
-  });
   // What was a GIF or a bitmap is a PNG at its plainest.
-  if (pngFrom.has(order.format)) {
-    add('png', point(await lightestPng(original, encode)));
-  }
-  if (order.drawingFormats.includes('webp') || order.format === 'webp')
-    add('webp', point(await encode(pixels, { format: 'webp', quality: null })));
+  const png = pngFrom.has(order.format);
+  const webp = order.drawingFormats.includes('webp') || order.format === 'webp';
+  if (!png && !webp) return;
+  const lightest = await lightestLossless(original, encode, { png, webp });
+  for (const [format, { content, palette }] of Object.entries(lightest))
+    add(format, {
+      width: original.pixels.width,
+      bytes: content.length,
+      quality: null,
+      ...(palette ? { palette } : {}),
+      decibels: null,
+    });
 }
 
-/** A PNG with a palette where that is smaller and cannot be seen. */
-export async function lightestPng(original: Original, encode: Measuring['encode']): Promise<Buffer> {
-  const whole = await encode(original.pixels, { format: 'png', quality: null });
-  const reduced = await encode(original.pixels, { format: 'png', quality: null, palette: true });
-  return reduced.length < whole.length && (await original.looksTheSame(reduced)) ? reduced : whole;
+/** A file of a drawing, and whether its colours were reduced to a palette. */
+export interface LosslessFile {
+  content: Buffer;
+  palette: boolean;
+}
+
+/** The formats of drawings, with their colours reduced to a palette where that is smaller and cannot be seen. */
+export async function lightestLossless(
+  original: Original,
+  encode: Measuring['encode'],
+  wanted: Readonly<Record<'png' | 'webp', boolean>>,
+): Promise<Partial<Record<'png' | 'webp', LosslessFile>>> {
+  const { pixels } = original;
+  const reduced = await encode(pixels, { format: 'png', quality: null, palette: true });
+  const isAlike = await original.looksTheSame(reduced);
+  const lighter = (whole: Buffer, other: Buffer): LosslessFile =>
+    isAlike && other.length < whole.length
+      ? { content: other, palette: true }
+      : { content: whole, palette: false };
+  const found: Partial<Record<'png' | 'webp', LosslessFile>> = {};
+  if (wanted.png) found.png = lighter(await encode(pixels, { format: 'png', quality: null }), reduced);
+  if (wanted.webp) {
+    const whole = await encode(pixels, { format: 'webp', quality: null });
+    const few = isAlike ? await decodeBack(reduced, hasAlphaChannel(pixels)) : undefined;
+    found.webp = lighter(whole, few ? await encode(few, { format: 'webp', quality: null }) : whole);
+  }
+  return found;
 }
 
 /**

@@ -67,11 +67,17 @@ const recipesInWords: Record<FileToMake['recipe'], string> = {
   cropped: 'cropped',
 };
 
+function settingInWords({ quality, palette, recipe }: FileToMake): string {
+  if (quality !== null) return `quality ${group(quality)}`;
+  return palette ? 'with a palette of colours' : recipesInWords[recipe];
+}
+
 /** Whether nothing is to be made: the host of the pictures gives all files by their addresses. */
 export const isAllAsked = ({ files }: Pick<Fix, 'files'>): boolean => files.every(({ asked }) => asked);
 
-export function fileInWords({ name, asked, bytes, quality, width, format, recipe }: FileToMake): string {
-  const setting = quality === null ? recipesInWords[recipe] : `quality ${group(quality)}`;
+export function fileInWords(file: FileToMake): string {
+  const { name, asked, bytes, width, format } = file;
+  const setting = settingInWords(file);
   const size = format === 'svg' ? '' : `${group(width)} px, `;
   const given = asked ? ', from the image host' : '';
   return `${plainText(name)} (${size}${setting}${given}) ${bytesInWords(bytes)}`;

@@ -3,7 +3,7 @@ import sharp from 'sharp';
 import { encode as encodeBitmap } from 'bmp-ts';
 import { cleanVector } from '../../dist/src/images/clean-vector.js';
 import { encode } from '../../dist/src/images/encode.js';
-import { measureOrder, measurePicture, readImageFacts } from '../../dist/src/images/index.js';
+import { makeFile, measureOrder, measurePicture, readImageFacts } from '../../dist/src/images/index.js';
 import { Original } from '../../dist/src/images/likeness.js';
 import type { Pixels } from '../../dist/src/core/likeness/index.js';
 import { photo } from '../support/program.js';
@@ -38,6 +38,31 @@ describe('measuring pictures', function () {
     const jpeg = await pixels.clone().jpeg({ quality: 92, progressive: true }).toBuffer();
     expect(alike[0]?.bytes).to.be.closeTo(jpeg.length, jpeg.length * 0.02);
     expect(formats['jpeg']?.[0]?.quality).to.equal(73);
+  });
+
+  it('reduces drawings to a palette where nobody sees that, for WebP too', async () => {
+    // Discs in 60 colours with soft edges: more colours than a palette has.
+    const discs = Array.from(
+      { length: 60 },
+      (_, index) =>
+        `<circle cx="${60 + (index % 10) * 75}" cy="${50 + Math.floor(index / 10) * 80}" r="30.5" fill="hsl(${index * 6} 70% ${35 + (index % 5) * 8}%)"/>`,
+    );
+    const svg = `<svg xmlns="http://www.w3.org/2000/svg" width="800" height="520"><rect width="100%" height="100%" fill="#f4f4f4"/>${discs.join('')}</svg>`;
+    const content = await sharp(Buffer.from(svg)).removeAlpha().png().toBuffer();
+    const { formats } = await measure(content, [800]);
+    const [png, webp] = [formats['png']?.at(-1), formats['webp']?.at(-1)];
+    const reduced = await sharp(content).png({ palette: true, dither: 0, compressionLevel: 9 }).toBuffer();
+    const whole = await sharp(content).webp({ lossless: true }).toBuffer();
+    const few = await sharp(reduced).webp({ lossless: true }).toBuffer();
+    expect(few.length).to.be.below(whole.length * 0.95);
+    expect(png).to.include({ bytes: reduced.length, palette: true });
+    expect(webp).to.include({ bytes: few.length, palette: true });
+    const order = {
+      ...{ name: '/b.webp', from: '/a', width: 800, format: 'webp', recipe: 'equal-looks' as const },
+      ...{ bytes: 0, quality: null, palette: true as const, error: 0 },
+    };
+    const made = await makeFile(content, order, await readImageFacts('/a', content));
+    expect(made.content.length).to.equal(few.length);
   });
 
   it('looks for the quality with a sample first, and says of the whole what it is', async () => {

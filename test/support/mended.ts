@@ -65,7 +65,7 @@ const pathOf = (url: string) =>
 
 /** Makes a file as a reader would who does what the fix says. */
 async function make(folder: string, copy: string, file: FileToMake, run: Run): Promise<void> {
-  const { from, name, width, format, quality, recipe } = file;
+  const { from, name, width, format, quality, palette, recipe } = file;
   const content = await readFile(join(folder, pathOf(from)));
   const source = run.files.find(({ url }) => url === from);
   const target = join(copy, pathOf(name));
@@ -76,16 +76,22 @@ async function make(folder: string, copy: string, file: FileToMake, run: Run): P
     .toColourspace('srgb');
   const sized = recipe === 'animation' ? picture : picture.resize({ width, fastShrinkOnLoad: false });
   const options = quality === null ? {} : { quality: Math.round(quality) };
+  const reduced = () => sized.clone().png({ palette: true, dither: 0, compressionLevel: 9 });
   const encoded = {
     jpeg: () => sized.jpeg({ ...options, progressive: true }),
-    webp: () => sized.webp(quality === null ? { lossless: true } : options),
+    webp: async () =>
+      (palette ? sharp(await reduced().toBuffer()) : sized).webp(
+        quality === null ? { lossless: true } : options,
+      ),
     avif: () => sized.avif({ ...options, effort: 0, chromaSubsampling: '4:2:0' }),
     png: () =>
-      sized.png(
-        source?.palette === true || quality === null
-          ? { palette: source?.palette === true, compressionLevel: 9 }
-          : {},
-      ),
+      palette
+        ? reduced()
+        : sized.png(
+            source?.palette === true || quality === null
+              ? { palette: source?.palette === true, compressionLevel: 9 }
+              : {},
+          ),
   }[format];
-  await writeFile(target, encoded ? await encoded().toBuffer() : content);
+  await writeFile(target, encoded ? await (await encoded()).toBuffer() : content);
 }

@@ -5,6 +5,8 @@ import { byteCurve } from './byte-curve.js';
 export interface Price {
   bytes: number;
   quality: number | null;
+  /** Of what is stored without loss: whether its colours are reduced to a palette first. */
+  palette?: true;
   /** 0 when it was really encoded at this width; else how far the estimate may be off, as a share. */
   error: number;
 }
@@ -98,7 +100,9 @@ export function pictureBytes({ bytes, metadata }: ImageFile): number {
 function priceAt(points: readonly PricePoint[], width: number): Price {
   const ratio = (point: PricePoint) => Math.max(point.width, width) / Math.min(point.width, width);
   const nearest = points.reduce((best, point) => (ratio(point) < ratio(best) ? point : best));
-  if (ratio(nearest) <= sameWidth) return { bytes: nearest.bytes, quality: nearest.quality, error: 0 };
+  const { quality } = nearest;
+  const palette = nearest.palette ? { palette: nearest.palette } : {};
+  if (ratio(nearest) <= sameWidth) return { bytes: nearest.bytes, quality, ...palette, error: 0 };
   const last = betweenLastAndOwn(points, width);
   if (last) return last;
   const curve = points.filter(isCompared);
@@ -106,7 +110,8 @@ function priceAt(points: readonly PricePoint[], width: number): Price {
   const single = curve.length === 1;
   return {
     bytes: Math.max(1, Math.round(byteCurve((curve.length > 0 ? curve : points).map(smooth))(width))),
-    quality: nearest.quality,
+    quality,
+    ...palette,
     error: single
       ? estimateErrors.unmeasured
       : between

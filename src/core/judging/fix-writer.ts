@@ -165,7 +165,7 @@ export class FixWriter {
   }
 
   #toMake(file: PlannedFile): FileToMake {
-    const { master, width, format, bytes, quality, error, recipe, crop } = file;
+    const { master, width, format, bytes, quality, palette, error, recipe, crop } = file;
     return {
       name: this.#nameOf(file),
       ...(this.judgement.facts.hosts?.at(master) ? { asked: true as const } : {}),
@@ -175,6 +175,7 @@ export class FixWriter {
       format,
       bytes: Math.round(bytes ?? 0),
       quality,
+      ...(palette ? { palette } : {}),
       error,
       ...(crop ? { crop } : {}),
     };

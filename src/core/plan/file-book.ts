@@ -23,6 +23,7 @@ export interface PlannedFile {
   /** 0 when the bytes are known exactly; else how far they may be off, as a share. */
   error: number;
   quality: number | null;
+  palette?: true;
   animated: boolean;
   /** The part of the master that it shows, where that is not all of it. */
   crop?: FileToMake['crop'];
@@ -118,6 +119,7 @@ export class FileBook {
       bytes: price.bytes,
       error: price.error,
       quality: price.quality,
+      ...(price.palette ? { palette: price.palette } : {}),
       animated: recipe === 'animation',
     });
   }

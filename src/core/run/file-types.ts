@@ -51,6 +51,8 @@ export interface PricePoint {
   ownSize?: boolean;
   /** The encoder's setting; null for lossless ones. */
   quality: number | null;
+  /** Whether the colours were reduced to a palette before they were stored without loss. */
+  palette?: true;
   /** Likeness to the picture at this width, dB; null where nothing was lost or nothing was compared. */
   decibels: number | null;
 }

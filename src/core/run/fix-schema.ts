@@ -27,6 +27,7 @@ const fileToMake = closed({
   format: text(),
   bytes: bytes(),
   quality: number().nullable().defined(),
+  palette: boolean().oneOf([true]),
   error: number().min(0).required(),
   crop: closed({
     x: bytes(),

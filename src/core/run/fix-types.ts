@@ -42,6 +42,8 @@ export interface FileToMake {
   bytes: number;
   /** The encoder's setting; null for lossless ones and where it does not matter. */
   quality: number | null;
+  /** Whether colours are reduced to a palette first; nobody sees that. */
+  palette?: true;
   /** 0 when these bytes were measured; else how far the estimate may be off, as a share. */
   error: number;
   /** The part that is cut out, and the likeness to it that was measured. */

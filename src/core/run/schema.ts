@@ -141,6 +141,7 @@ const pricePoint = closed({
   atTarget: number().integer().min(1),
   ownSize: boolean(),
   quality: number().nullable().defined(),
+  palette: boolean().oneOf([true]),
   decibels: number().nullable().defined(),
 });
 
