@@ -347,4 +347,24 @@ describe('an image that nothing shows yet', function () {
       .and.match(/height="600"/)
       .and.match(/height: auto/);
   });
+
+  it('is not fetched any more where it stands in what is closed', async () => {
+    const folder = await siteOf({
+      'index.html': page(
+        '<details><summary>More</summary><img src="a.jpg" alt="One"></details><div class="skipped"><img src="b.jpg" alt="Two"></div>',
+        'img{max-width:100%}.skipped{content-visibility:hidden;height:200px}',
+      ),
+      'a.jpg': await photo(900, 600, 80),
+      'b.jpg': await photo(960, 600, 80),
+    });
+    const run = await auditRun(folder);
+    const found = run.findings.filter(({ check }) => check === 'fetched-never-shown');
+    expect(found).to.have.length(2);
+    expect(run.totals.average.expectedAfter).to.equal(0);
+    const { tagOf } = await mendedInPlace(folder);
+    for (const alt of ['One', 'Two'])
+      expect(tagOf(alt))
+        .to.match(/loading="lazy"/)
+        .and.match(/height: auto/);
+  });
 });

@@ -121,9 +121,13 @@ function sourcesBefore(image: Element): Attributes[] {
   return sources;
 }
 
-/** The content box in document coordinates, transforms applied; null for an element without a box. */
+/**
+ * The content box in document coordinates, transforms applied; null for an element without a box, and for one in what is skipped, as the
+ * content of a closed `details` is: browsers tell a box of that, but nothing is shown there and nothing lazy fetched. CSS Containment Level
+ * 2, section 4.
+ */
 export function contentBox(element: Element, style: CSSStyleDeclaration): Box | null {
-  if (native(element).getClientRects().length === 0) return null;
+  if (native(element).getClientRects().length === 0 || !element.checkVisibility()) return null;
   const rect = native(element).getBoundingClientRect();
   const side = (name: string) => Number.parseFloat(style.getPropertyValue(name)) || 0;
   const left = side('border-left-width') + side('padding-left');
