@@ -1,4 +1,5 @@
 import { shareInFirstView } from '../layout/fold.js';
+import { pageView } from '../layout/view-of.js';
 import { attributeOf } from '../plan/tag.js';
 import type { Placement } from '../run/types.js';
 import type { Facts } from './facts.js';
@@ -36,7 +37,7 @@ export const isInSomeFirstView = (placement: Placement, { screens }: Pick<Facts,
   screens.some((screen) => {
     const shown = placement.shown[screen.name];
     const slot = shown?.seen ? shown.beforeScroll : null;
-    return slot !== null && slot !== undefined && shareInFirstView(slot, screen) > 0;
+    return slot !== null && slot !== undefined && shareInFirstView(slot, pageView(placement, screen)) > 0;
   });
 
 /**

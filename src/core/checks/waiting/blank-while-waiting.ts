@@ -1,5 +1,6 @@
 import type { Placement, Screen, Shown, Slot } from '../../run/types.js';
 import { defineCheck, nothingToPaste } from '../../judging/check.js';
+import { pageView } from '../../layout/view-of.js';
 import type { Facts } from '../../judging/facts.js';
 import { placementsOn } from '../../judging/page-placements.js';
 import { Drafts, worst } from '../../judging/drafts.js';
@@ -45,18 +46,19 @@ function blankOn(placement: Placement, screen: Screen, facts: Facts): BlankEvide
   const url = placement.downloads[screen.name]?.url;
   if (!shown?.seen || !slot || url === undefined) return undefined;
   const { width, height } = slot;
+  const fold = pageView(placement, screen).height;
   if (shown.waiting === 'blank') return { width, height, url, neighbours: 0 };
   const isImage = placement.kind === 'img' || placement.kind === 'picture';
   if (
     isImage &&
     hasNoRoom(shown) &&
     shown.behind === 'nothing' &&
-    slot.y < screen.height &&
+    slot.y < fold &&
     width * height >= smallestAwaited
   )
     return { width, height, url, neighbours: 0 };
   if (shown.waiting !== null || !isImage || shown.behind !== 'nothing') return undefined;
-  if (width * height < smallestAwaited || slot.y < screen.height) return undefined;
+  if (width * height < smallestAwaited || slot.y < fold) return undefined;
   const alike = placementsOn(placement.page, facts.placements).filter((other) => {
     const box = other !== placement ? sizeOn(other, screen) : null;
     if (box === null || other.kind !== placement.kind) return false;
