@@ -12,6 +12,7 @@ import {
   hashedBuild,
   magazine,
   oddLayouts,
+  blockKits,
   oddMarkup,
   shop,
   type SiteFiles,
@@ -75,6 +76,7 @@ const sites: readonly Site[] = [
     generated('grown blog', grownBlog, seed),
     generated('odd layouts', oddLayouts, seed),
     generated('odd markup', oddMarkup, seed),
+    generated('block kits', blockKits, seed),
   ]),
   manual,
 ];

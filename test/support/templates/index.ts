@@ -1,4 +1,5 @@
 export type { SiteFiles } from './pictures.js';
+export { blockKits } from './block-kits.js';
 export { grownBlog } from './grown-blog.js';
 export { hashedBuild } from './hashed-build.js';
 export { magazine } from './magazine.js';
