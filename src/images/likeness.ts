@@ -7,6 +7,7 @@ import {
   structuralSimilarity,
   toDecibels,
   worstPercentile,
+  type ChromaMemory,
   type ChromaPicture,
   type LumaPicture,
   type Pixels,
@@ -24,13 +25,16 @@ export const canCompare = ({ width, height }: { width: number; height: number })
 export class Original {
   readonly #grounds: { ground: number; luma: LumaPicture }[];
   readonly #chroma: ChromaPicture | undefined;
-  /** Brightness of the encode at hand. */
+  /** Brightness and colours of the encode at hand. */
   readonly #scratch: Float32Array;
+  readonly #chromaScratch: ChromaMemory;
 
   constructor(readonly pixels: Pixels) {
     // Where a picture is transparent the page shows through: dark pages and light ones must look alike.
     const grounds = hasAlphaChannel(pixels) ? [0, 255] : [255];
     this.#scratch = new Float32Array(pixels.width * pixels.height);
+    const quarter = Math.floor(pixels.width / 2) * Math.floor(pixels.height / 2);
+    this.#chromaScratch = { blue: new Float32Array(quarter), red: new Float32Array(quarter) };
     this.#chroma = chromaOf(pixels);
     this.#grounds = grounds.map((ground) => ({ ground, luma: lumaOf(pixels, ground) }));
   }
@@ -59,7 +63,7 @@ export class Original {
 
   /** Similarity of the two colour differences; 1 where there is no colour. */
   #colours(other: Pixels): [blue: number, red: number] {
-    const [own, theirs] = [this.#chroma, chromaOf(other)];
+    const [own, theirs] = [this.#chroma, chromaOf(other, this.#chromaScratch)];
     if (!own || !theirs) return [1, 1];
     return [structuralSimilarity(own.blue, theirs.blue).mean, structuralSimilarity(own.red, theirs.red).mean];
   }

@@ -10,12 +10,16 @@ const hasBox = (element: Element) => element.getClientRects().length > 0;
  */
 export function shownAlike(images: readonly HTMLImageElement[]): Record<string, string> {
   const found: Record<string, string> = {};
+  const shownIn = new Map<Element, Element[]>();
   for (const image of images) {
     const hidden = hasBox(image) ? undefined : hiddenAround(image);
     const siblings = hidden && native(hidden).parentElement;
     if (!siblings) continue;
-    for (const beside of native(siblings).children) {
-      const alike = hasBox(beside) ? standsIn(beside, hidden, image) : undefined;
+    // Thousands may be hidden side by side.
+    const shown = shownIn.get(siblings) ?? [...native(siblings).children].filter(hasBox).slice(0, mostTried);
+    shownIn.set(siblings, shown);
+    for (const beside of shown) {
+      const alike = standsIn(beside, hidden, image);
       if (!alike) continue;
       found[nodeName(image)] = nodeName(alike);
       break;
@@ -23,6 +27,9 @@ export function shownAlike(images: readonly HTMLImageElement[]): Record<string, 
   }
   return found;
 }
+
+/** Of elements that are shown beside a hidden one. */
+const mostTried = 10;
 
 /** The outermost element around an image, or the image itself, that a style takes out of the layout. */
 function hiddenAround(image: HTMLImageElement): Element | undefined {

@@ -13,13 +13,25 @@ const ofRed = [0.5, -0.418688, -0.081312] as const;
 /** Of gray. What shows through where a picture is transparent is taken for gray too. */
 const middle = 128;
 
-/** The colour differences of a picture at half its size, as lossy formats store them; undefined for gray pictures. */
-export function chromaOf(pixels: Pixels): ChromaPicture | undefined {
+/** Memory for the two colour differences of pictures of one size. */
+export interface ChromaMemory {
+  blue: Float32Array;
+  red: Float32Array;
+}
+
+/**
+ * The colour differences of a picture at half its size, as lossy formats store them; undefined for gray pictures.
+ * @param into written to instead of new memory if it has the right length: large pictures are looked at many times over
+ */
+export function chromaOf(pixels: Pixels, into?: ChromaMemory): ChromaPicture | undefined {
   const { width, height, channels } = pixels;
   if (channels < 3) return undefined;
   const size = { width: Math.floor(width / 2), height: Math.floor(height / 2) };
-  const blue = { ...size, luma: new Float32Array(size.width * size.height) };
-  const red = { ...size, luma: new Float32Array(size.width * size.height) };
+  const plane = (memory: Float32Array | undefined): Plane => ({
+    ...size,
+    luma: memory?.length === size.width * size.height ? memory : new Float32Array(size.width * size.height),
+  });
+  const [blue, red] = [plane(into?.blue), plane(into?.red)];
   (channels === 3 ? fillOpaque : fill)(pixels, blue, red);
   return { blue, red };
 }

@@ -1,5 +1,5 @@
 export { busiestRegion } from './busiest.js';
-export { chromaOf, colourSimilarity, type ChromaPicture } from './chroma.js';
+export { chromaOf, colourSimilarity, type ChromaMemory, type ChromaPicture } from './chroma.js';
 export { flatSigns, losslessContent, lossyContent, type FlatSigns, type PictureContent } from './content.js';
 export { drawingSigns, type DrawingSigns } from './drawing.js';
 export { jpegQuality } from './jpeg-quality.js';
