@@ -303,6 +303,26 @@ describe('pages of every kind', function () {
     expect(checksOn(run, '/')).to.include('sizes-overstates');
   });
 
+  it('whose columns are empty until their images come are told so: their tags say already what could be pasted', async () => {
+    const row = (index: number) =>
+      `<tr><td><img src="${index}.jpg" width="900" height="900" loading="lazy" alt="A hut"></td></tr>`;
+    const folder = await siteOf({
+      'index.html': page(
+        `<table>${[0, 1, 2, 3, 4, 5, 6].map(row).join('')}</table>`,
+        'table img{width:100%;height:auto}',
+      ),
+      ...Object.fromEntries(
+        await Promise.all(
+          [0, 1, 2, 3, 4, 5, 6].map(async (index) => [`${index}.jpg`, await photo(900 + index, 900 + index)]),
+        ),
+      ),
+    });
+    const run = await auditRun(folder, ...oneScreen);
+    const fixes = run.fixes.filter(({ checks }) => checks.includes('lazy-without-room'));
+    expect(fixes.map(({ kind }) => kind)).to.deep.equal(['hand']);
+    expect(fixes[0]?.notes.join()).to.match(/states its dimensions/);
+  });
+
   it('give slides the slots of those that stand alike beside them, where that is what they were when they were in view', async () => {
     const slide = (name: string, classes: string) =>
       `<div class="slide ${classes}"><img srcset="${name}.jpg 400w, ${name}-large.jpg 1600w" src="${name}.jpg" sizes="100vw" alt="${name}"></div>`;

@@ -2,7 +2,7 @@ import type { CandidateProposal } from './proposal.js';
 import type { FileBook, PlannedFile } from './file-book.js';
 import { hasWidths, withSource, type ImageState, type Rung, type SourceState } from './image-state.js';
 import { bandsOf, ladderOf } from './ladder-rungs.js';
-import type { TagEdit } from './tag.js';
+import { attributeOf, type TagEdit } from './tag.js';
 import type { ImageFile, OfferedCrop } from '../run/types.js';
 
 /** One thing that a check wants changed. It claims nothing: what it saves is read off the text. */
@@ -41,9 +41,7 @@ export interface Workshop {
 export function applyChange(state: ImageState, change: Change, workshop: Workshop): ImageState | undefined {
   switch (change.kind) {
     case 'edit':
-      return state.form.kind === 'tag' && change.edits.length > 0
-        ? { ...state, edits: [...state.edits, ...change.edits] }
-        : undefined;
+      return editTag(state, change.edits);
     case 'drop-link':
       return state.form.kind === 'link' ? { ...state, sources: [] } : undefined;
     case 'ladder':
@@ -69,6 +67,17 @@ export function applyChange(state: ImageState, change: Change, workshop: Worksho
     case 'move-source':
       return moveSource(state, change);
   }
+}
+
+/** What a tag says already is not written again: nothing would change but its white space. */
+function editTag(state: ImageState, wanted: readonly TagEdit[]): ImageState | undefined {
+  if (state.form.kind !== 'tag') return undefined;
+  const isThere = (edit: TagEdit) =>
+    edit.kind === 'set' &&
+    attributeOf(state.markup, edit.name) === edit.value &&
+    !state.edits.some((each) => 'name' in each && each.name === edit.name);
+  const edits = wanted.filter((edit) => !isThere(edit));
+  return edits.length > 0 ? { ...state, edits: [...state.edits, ...edits] } : undefined;
 }
 
 const indexOf = (state: ImageState, origin: number) =>

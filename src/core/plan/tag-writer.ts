@@ -33,9 +33,11 @@ const breakable = new Set(['srcset', 'sizes', 'imagesrcset', 'imagesizes']);
 /** @param indent of the attribute, in characters; 0 for one line whatever its length */
 function writeAttribute({ name, value }: { name: string; value: string }, indent: number): string {
   if (value === '' && name !== 'alt') return name;
-  const single = `${name}="${escape(value)}"`;
-  if (indent === 0 || indent + single.length <= lineLimit || !breakable.has(name)) return single;
-  const entries = escape(value).split(/,\s+/);
+  const isList = breakable.has(name);
+  const text = escape(isList ? value.trim().replace(/\s+/g, ' ') : value);
+  const single = `${name}="${text}"`;
+  if (indent === 0 || indent + single.length <= lineLimit || !isList) return single;
+  const entries = text.split(/,\s+/);
   const margin = ' '.repeat(indent + 2);
   return `${name}="\n${entries.map((entry) => margin + entry).join(',\n')}"`;
 }

@@ -1,7 +1,7 @@
 import { distanceBelowFold } from '../../layout/fold.js';
-import { defineCheck } from '../../judging/check.js';
+import { defineCheck, nothingToPaste } from '../../judging/check.js';
 import { Drafts, worst } from '../../judging/drafts.js';
-import { dimensionRemedy } from '../../judging/dimensions.js';
+import { dimensionRemedy, hasDimensions } from '../../judging/dimensions.js';
 import { bytesInWords, pixels } from '../../wording/words.js';
 import { pageView } from '../../layout/view-of.js';
 
@@ -53,5 +53,10 @@ export const lazyWithoutRoom = defineCheck<UselessEvidence>({
     }
     return drafts.list();
   },
-  remedy: ({ placement }, facts) => dimensionRemedy(placement, facts),
+  remedy: ({ placement }, facts) =>
+    hasDimensions(placement)
+      ? nothingToPaste(
+          'Its tag states its dimensions, but what stands around it is empty until the image comes, as the column of a table that follows from its images is: give that a width in the style sheet.',
+        )
+      : dimensionRemedy(placement, facts),
 });
