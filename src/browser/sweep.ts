@@ -1,6 +1,5 @@
 import { toDecimals } from '../core/wording/rounding.js';
 import { causeInWords } from '../core/wording/words.js';
-import type { Screen } from '../core/run/index.js';
 import { drawnSize } from '../core/layout/drawn-size.js';
 import type { SlotSample } from '../core/layout/slot-pieces.js';
 import { firstWidths, SweepPlan, type WidthRow } from '../core/layout/sweep-plan.js';
@@ -9,6 +8,8 @@ import { BrowserError } from './errors.js';
 import type { MeasuredPage } from './measured-page.js';
 import type { GateWatch } from './outer-gate.js';
 import type { PageAccess } from './page-access.js';
+import { noRest, rest, restAfterResize } from './script-layouts.js';
+import { sweepWindow } from './sweep-window.js';
 import { timersRunAheadMs } from './visit.js';
 import { withPage } from './with-page.js';
 import type { Measurement, SweptSize } from './in-page/protocol.js';
@@ -58,11 +59,8 @@ export interface HeightProbe {
   ratio: number;
 }
 
-/** The window in which a page is swept: a laptop's height, one device px per CSS px, so that little is painted. */
-const window: Screen = { name: 'sweep', width: 1280, height: 900, density: 1, touch: false, share: 0 };
-
 /** Heights that tell whether a slot depends on the height, at some ordinary widths. */
-export const sweepHeights = { usual: 900, other: 700 };
+export const sweepHeights = { usual: sweepWindow.height, other: 700 };
 const heightProbes = [390, 820, 1440];
 
 /**
@@ -83,7 +81,7 @@ export async function sweep(browser: Browser, order: SweepOrder): Promise<SweepR
     page: undefined,
   };
   try {
-    await withPage(browser, { ...order, screen: window }, (page) => sweepPage(page, order, record));
+    await withPage(browser, { ...order, screen: sweepWindow }, (page) => sweepPage(page, order, record));
   } catch (cause) {
     if (cause instanceof BrowserError) throw cause;
     record.problem = causeInWords(cause);
@@ -107,13 +105,19 @@ async function sweepPage(page: MeasuredPage, order: SweepOrder, record: SweepRec
   record.widthFromFile = new Set(fromFile);
   record.widthByClaim = new Set(byClaim);
   await page.quiet('waiting for the page to settle before the sweep');
+  const needed = record.page.scripted ? await restAfterResize(page) : noRest;
+  const measure: Measure = async (width, height = sweepHeights.usual) => {
+    await page.resize(width, height);
+    await rest(page, needed);
+    return rowOf(await page.call('slotSizes'));
+  };
   const rows = order.widths
-    ? await measureAll(page, order.widths)
-    : await measureAdaptively(page, record.widthFromFile);
+    ? await measureAll(measure, order.widths)
+    : await measureAdaptively(measure, await page.call('breakpoints'), record.widthFromFile);
   record.widths = rows.size;
   collect(rows, record);
   addAlike(record, alike);
-  if (!order.widths) await findHeightDependence(page, rows, record);
+  if (!order.widths) await findHeightDependence(measure, rows, record);
 }
 
 /** Scrolls a page through, so that its lazy images are asked for, and back. */
@@ -150,32 +154,35 @@ function drawnWidth({ width, height, fit, ratio }: SweptSize): number {
     : width;
 }
 
+/** Looks at a page in a window of a size, CSS px; of the usual height if none is named. */
+type Measure = (width: number, height?: number) => Promise<SweepRow>;
+
 async function measureAdaptively(
-  page: MeasuredPage,
+  measure: Measure,
+  breakpoints: readonly number[],
   ignored: ReadonlySet<string>,
 ): Promise<Map<number, SweepRow>> {
   const plan = new SweepPlan(new Set([...ignored].flatMap((node) => [node, drawnKey(node)])));
-  const rows = await measureAll(page, firstWidths(await page.call('breakpoints')));
+  const rows = await measureAll(measure, firstWidths(breakpoints));
   const widthsOf = (measured: ReadonlyMap<number, SweepRow>) =>
     new Map([...measured].map(([width, row]) => [width, row.widths]));
   plan.begin(widthsOf(rows));
   for (let wanted = plan.wanted(); wanted.length > 0; wanted = plan.wanted()) {
-    const more = await measureAll(page, wanted);
+    const more = await measureAll(measure, wanted);
     for (const [width, row] of more) rows.set(width, row);
     plan.take(widthsOf(more));
   }
   return rows;
 }
 
-async function measureAll(page: MeasuredPage, widths: readonly number[]): Promise<Map<number, SweepRow>> {
+async function measureAll(measure: Measure, widths: readonly number[]): Promise<Map<number, SweepRow>> {
   const rows = new Map<number, SweepRow>();
-  for (const width of widths) rows.set(width, await measureAt(page, width, sweepHeights.usual));
+  for (const width of widths) rows.set(width, await measure(width));
   return rows;
 }
 
-async function measureAt(page: MeasuredPage, width: number, height: number): Promise<SweepRow> {
-  await page.resize(width, height);
-  const sizes = new Map(Object.entries(await page.call('slotSizes')));
+function rowOf(slots: Readonly<Record<string, SweptSize | null>>): SweepRow {
+  const sizes = new Map(Object.entries(slots));
   const widths = new Map<string, number | null>();
   for (const [node, size] of sizes) {
     widths.set(node, size && size.width);
@@ -219,13 +226,13 @@ function addAlike({ slots, drawn, alike }: SweepRecord, shown: Readonly<Record<s
 }
 
 async function findHeightDependence(
-  page: MeasuredPage,
+  measure: Measure,
   rows: ReadonlyMap<number, SweepRow>,
   record: SweepRecord,
 ): Promise<void> {
   for (const width of heightProbes) {
-    const usual = rows.get(width) ?? (await measureAt(page, width, sweepHeights.usual));
-    const other = await measureAt(page, width, sweepHeights.other);
+    const usual = rows.get(width) ?? (await measure(width));
+    const other = await measure(width, sweepHeights.other);
     for (const [node, size] of other.sizes) {
       const before = usual.sizes.get(node) ?? null;
       if (Math.abs((before?.width ?? 0) - (size?.width ?? 0)) > 1) record.dependsOnHeight.add(node);

@@ -68,6 +68,25 @@ describe('yukkuri sizes', function () {
     expect(reasons[1]).to.match(/takes its width from the file/);
   });
 
+  it('waits for scripts that lay out anew once the window is resized, with the next frame or after a rest', async () => {
+    const laidOut = (half: string, act: string) =>
+      page(
+        `<div><img src="p-400.jpg" alt=""></div><script>const box = document.querySelector('div'); const lay = () => { box.style.width = innerWidth / ${half} - 24 + 'px' }; lay(); ${act}</script>`,
+        'img{width:100%;height:auto}',
+      );
+    const folder = await siteOf({
+      'frame.html': laidOut('2', `addEventListener('resize', () => requestAnimationFrame(lay))`),
+      'rest.html': laidOut(
+        '4',
+        `let t; addEventListener('resize', () => { clearTimeout(t); t = setTimeout(lay, 250) })`,
+      ),
+      ...(await ladder(400)),
+    });
+    const { out } = await yukkuri(['sizes', folder, '--json']);
+    const { images } = JSON.parse(out) as { images: { write: string; holds: number }[] };
+    expect(images.map(({ write }) => write)).to.deep.equal(['calc(50vw - 24px)', 'calc(25vw - 24px)']);
+  });
+
   it('writes what is left of a claim where the box is as wide as that, up to what a style allows', async () => {
     const folder = await siteOf({
       'index.html': page(
