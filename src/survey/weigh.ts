@@ -1,7 +1,7 @@
 import { causeInWords } from '../core/wording/words.js';
 import { planProbes, wantsOwnSize } from '../core/bytes/probe-plan.js';
 import { pricedFormats } from '../core/pricing/pricing-plan.js';
-import { weighPicture, type Weighing } from '../core/bytes/weighing.js';
+import { settingInWords, weighPicture, type Weighing } from '../core/bytes/weighing.js';
 import type { Wishes } from '../core/judging/facts.js';
 import type { ImageFile } from '../core/run/index.js';
 import {
@@ -121,10 +121,11 @@ export async function compareVariants(
   if (!Number.isFinite(width) || file.frames > 1) return undefined;
   const tiles = encoded
     .filter((variant) => variant.width === width)
-    .map(({ format, quality, bytes }): Tile => {
-      const setting = quality === null ? 'lossless' : `quality ${quality}`;
+    .map((variant): Tile => {
+      const { format, quality, bytes, palette = file.palette } = variant;
+      const setting = `${quality === null ? '' : 'quality '}${settingInWords(variant)}`;
       return {
-        recipe: { format, quality, palette: file.palette } as Tile['recipe'],
+        recipe: { format, quality, palette } as Tile['recipe'],
         label: `${format.toUpperCase()}, ${setting}, ${Math.round(bytes / 100) / 10} kB`,
       };
     });

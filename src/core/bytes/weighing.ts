@@ -11,6 +11,12 @@ export interface WeighedVariant extends Price {
   decibels: number | null;
 }
 
+/** How a variant is stored: the encoder's quality, or how it does without one. */
+export function settingInWords({ quality, palette }: Pick<WeighedVariant, 'quality' | 'palette'>): string {
+  if (quality !== null) return String(Math.round(quality));
+  return palette ? 'palette' : 'lossless';
+}
+
 /** What to serve at one width. */
 export interface ShippedWidth {
   /** Device px. */

@@ -1,4 +1,4 @@
-import type { WeighedVariant, Weighing } from '../../core/bytes/weighing.js';
+import { settingInWords, type WeighedVariant, type Weighing } from '../../core/bytes/weighing.js';
 import { bytesInWords, group, listed, percent } from '../../core/wording/words.js';
 import { plainText } from '../plain-text.js';
 import { TextPage, type TerminalStyle } from './layout.js';
@@ -67,13 +67,13 @@ function factsInWords(weighing: Weighing): string {
 const columns = ['width', 'format', 'bytes', 'of the file', 'quality', 'likeness', 'how sure', 'took'];
 
 function cellsOf(variant: WeighedVariant, { file }: Weighing, ms: number | null): Record<string, string> {
-  const { width, format, bytes, quality, decibels, error } = variant;
+  const { width, format, bytes, decibels, error } = variant;
   return {
     width: group(width),
     format: format.toUpperCase(),
     bytes: bytesInWords(bytes),
     'of the file': shareInWords(bytes / file.bytes),
-    quality: quality === null ? 'lossless' : String(Math.round(quality)),
+    quality: settingInWords(variant),
     likeness: decibels === null ? '–' : `${decibels.toFixed(1)} dB`,
     'how sure': error === 0 ? 'measured' : `estimated ±${percent(error)}`,
     took: ms === null || error > 0 ? '–' : `${group(ms)} ms`,
