@@ -3,7 +3,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { expect } from 'chai';
 import { readRun, type Run } from '../../src/core/run/index.js';
-import { processesOf } from '../support/processes.js';
+import { processesLeft } from '../support/processes.js';
 import { page, photo, removeSites, siteOf, yukkuri } from '../support/program.js';
 
 const withoutMeta = ({ meta: _, ...run }: Run) => JSON.stringify(run);
@@ -32,7 +32,7 @@ describe('a browser that has shown many pages', function () {
     // Eight visits, and one look at how early lazy images load: three of each three.
     expect(renewed.meta.browserRenewals).to.equal(3);
     expect([usual.meta.browserRenewals, renewed.meta.browserRestarts]).to.deep.equal([0, 0]);
-    expect(await processesOf(temporary)).to.deep.equal([]);
+    expect(await processesLeft(temporary)).to.deep.equal([]);
     await rm(temporary, { recursive: true, force: true });
   });
 

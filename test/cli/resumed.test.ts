@@ -2,12 +2,11 @@ import { spawn } from 'node:child_process';
 import { mkdir, mkdtemp, readdir, rm, symlink } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { setTimeout as sleep } from 'node:timers/promises';
 import { fileURLToPath } from 'node:url';
 import { expect } from 'chai';
 import { cacheRoom } from '../../dist/src/cache/index.js';
 import { readRun, type Run } from '../../src/core/run/index.js';
-import { processesOf } from '../support/processes.js';
+import { processesLeft } from '../support/processes.js';
 import { page, photo, removeSites, siteOf } from '../support/program.js';
 
 const program = fileURLToPath(new URL('../../dist/program/yukkuri.js', import.meta.url));
@@ -88,9 +87,7 @@ describe('an audit that is killed', function () {
     it(`at point ${point} of ${points} goes on where it stopped, and leaves no process`, async () => {
       const home = await newHome();
       const killed = await auditIn(home, args, (tookMs * point) / (points + 1));
-      for (let waited = 0; waited < 5000 && (await processesOf(home.temporary)).length > 0; waited += 100)
-        await sleep(100);
-      expect(await processesOf(home.temporary)).to.deep.equal([]);
+      expect(await processesLeft(home.temporary)).to.deep.equal([]);
       const { entries } = await cacheRoom(join(home.cache, 'yukkuri', 'measured'));
       const { run } = killed.run ? killed : await auditIn(home, args);
       if (!run) throw new Error('the audit does not end');

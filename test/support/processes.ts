@@ -1,7 +1,8 @@
 import { readdir, readFile } from 'node:fs/promises';
+import { setTimeout as wait } from 'node:timers/promises';
 
 /** Processes that were started with a place for temporary files. */
-export async function processesOf(temporary: string): Promise<string[]> {
+async function processesOf(temporary: string): Promise<string[]> {
   const found: string[] = [];
   for (const id of (await readdir('/proc')).filter((name) => /^\d+$/.test(name))) {
     const environment = await readFile(`/proc/${id}/environ`, 'utf8').catch(() => '');
@@ -9,4 +10,14 @@ export async function processesOf(temporary: string): Promise<string[]> {
     if (environment.includes(`TMPDIR=${temporary}`) && !/\) Z /.test(state)) found.push(state.slice(0, 40));
   }
   return found;
+}
+
+/** Those that are still there after a while: what was killed takes its time to go on a busy machine. */
+export async function processesLeft(temporary: string, patienceMs = 5000): Promise<string[]> {
+  let left = await processesOf(temporary);
+  for (let waited = 0; waited < patienceMs && left.length > 0; waited += 100) {
+    await wait(100);
+    left = await processesOf(temporary);
+  }
+  return left;
 }
