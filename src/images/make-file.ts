@@ -106,12 +106,15 @@ async function encodeAt(
       throw new Error(`${master.format.toUpperCase()} files do not tell how they were encoded`);
   }
   if (format === 'png' || (format === 'webp' && quality === null)) {
-    const made = await lightestLossless(original, (raw, made) => encode(raw, made, { thorough, exif }), {
-      png: format === 'png',
-      webp: format === 'webp',
-    });
-    const file = made[format];
-    if (file) return { content: file.content };
+    const wanted = { png: format === 'png', webp: format === 'webp' };
+    const lossless = async (patiently: boolean) => {
+      const encoder: typeof encode = (raw, made) => encode(raw, made, { thorough: patiently, exif });
+      return (await lightestLossless(original, encoder, wanted))[format]?.content;
+    };
+    const usual = await lossless(false);
+    const patient = thorough ? await lossless(true) : undefined;
+    const content = usual && patient && patient.length < usual.length ? patient : usual;
+    if (content) return { content };
   }
   const made = await make({ format: format as Recipe['format'], quality });
   return quality === null || !canCompare(pixels)

@@ -134,8 +134,10 @@ export async function lightestLossless(
   if (wanted.png) found.png = lighter(await encode(pixels, { format: 'png', quality: null }), reduced);
   if (wanted.webp) {
     const whole = await encode(pixels, { format: 'webp', quality: null });
-    const few = isAlike ? await decodeBack(reduced, hasAlphaChannel(pixels)) : undefined;
-    found.webp = lighter(whole, few ? await encode(few, { format: 'webp', quality: null }) : whole);
+    const few = isAlike ? await decodeBack(reduced, hasAlphaChannel(pixels)) : pixels;
+    // A palette that holds every colour changes nothing.
+    const isSame = Buffer.compare(few.data, pixels.data) === 0;
+    found.webp = lighter(whole, isSame ? whole : await encode(few, { format: 'webp', quality: null }));
   }
   return found;
 }

@@ -1,6 +1,6 @@
 import { groupBy } from '../core/grouping.js';
 import { matchElements, type SourceElement } from '../site/index.js';
-import type { ObservedElement } from './visit-summary.js';
+import type { ObservedElement } from './observed-elements.js';
 
 /** The image elements of a file, in document order. */
 export interface SourceDocument {

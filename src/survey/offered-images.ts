@@ -7,7 +7,7 @@ import {
   type ParsedImage,
 } from '../core/markup/index.js';
 import type { Screen } from '../core/run/index.js';
-import type { ObservedElement } from './visit-summary.js';
+import type { ObservedElement } from './observed-elements.js';
 
 /** As much of an element as its file says of it too. */
 type WrittenElement = Pick<ObservedElement, 'kind' | 'attributes' | 'sources'>;

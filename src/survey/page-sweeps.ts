@@ -7,7 +7,7 @@ import { allowedBy } from './page-looks.js';
 import type { AuditContext } from './context.js';
 import { identify } from './identity.js';
 import type { KnownElements, SurveyedPage } from './page-visits.js';
-import { observedIn } from './visit-summary.js';
+import { observedIn } from './observed-elements.js';
 import { wantsSizes } from './wants-sizes.js';
 import { skeletonHash } from './skeleton-hash.js';
 import { sweepTemplates, type PageToSweep, type SweptOnce } from './swept-templates.js';

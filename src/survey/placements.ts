@@ -24,7 +24,8 @@ import {
 import type { SiteUrls } from './site-urls.js';
 import { stylePlace, type StylePlaces } from './style-places.js';
 import { unfinished } from './visit-summary.js';
-import type { ObservedElement, VisitSummary } from './visit-summary.js';
+import type { VisitSummary } from './visit-summary.js';
+import type { ObservedElement } from './observed-elements.js';
 
 type FileOf = (url: string) => ImageFile | undefined;
 

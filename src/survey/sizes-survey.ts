@@ -8,7 +8,8 @@ import type { Progress } from './context.js';
 import { accessTo, reachTo } from './access.js';
 import { SiteUrls } from './site-urls.js';
 import { toSlotSweep } from './sweeps.js';
-import { nothingSeen, observedIn } from './visit-summary.js';
+import { nothingSeen } from './visit-summary.js';
+import { observedIn } from './observed-elements.js';
 
 export interface SizesSurvey {
   groups: SizesGroup[];

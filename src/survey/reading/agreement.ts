@@ -1,6 +1,7 @@
 import type { Download, Screen, Slot } from '../../core/run/index.js';
 import { isLazy } from '../offered-images.js';
-import type { ObservedElement, VisitSummary } from '../visit-summary.js';
+import type { VisitSummary } from '../visit-summary.js';
+import type { ObservedElement } from '../observed-elements.js';
 
 /** What was read of a page, held against what a visit of it saw. */
 export interface Agreement {

@@ -5,7 +5,7 @@ import { BoxRules, type SizedImage } from '../../core/templates/box-rules.js';
 import type { OutlinedImage } from '../../core/templates/outline.js';
 import { TopModel, type Above } from '../../core/templates/top-model.js';
 import { isLazy } from '../offered-images.js';
-import { toSlot } from '../visit-summary.js';
+import { toSlot } from '../observed-elements.js';
 import type { PageFile } from './page-file.js';
 import { moments, NotReadable, type Moment, type Sample } from './samples.js';
 

@@ -5,7 +5,8 @@ import type { SeenStart } from '../../core/templates/lazy-start.js';
 import type { OutlinedImage } from '../../core/templates/outline.js';
 import { isLazy } from '../offered-images.js';
 import type { SiteUrls } from '../site-urls.js';
-import type { ObservedElement, VisitSummary } from '../visit-summary.js';
+import type { VisitSummary } from '../visit-summary.js';
+import type { ObservedElement } from '../observed-elements.js';
 import { pickIn, sizedBy, type ElementPick } from './element-pick.js';
 import type { PageFile } from './page-file.js';
 

@@ -164,29 +164,20 @@ class BlockKits {
     };
   }
 
-  async block(): Promise<Block> {
-    switch (this.dice.between(0, 9)) {
-      case 0:
-        return this.editorBlock();
-      case 1:
-        return this.figure();
-      case 2:
-        return this.filled();
-      case 3:
-        return this.fadedIn();
-      case 4:
-        return this.carousel();
-      case 5:
-        return this.cards();
-      case 6:
-        return this.products();
-      case 7:
-        return this.screenshot();
-      case 8:
-        return this.closed();
-      default:
-        return this.scripted();
-    }
+  block(): Promise<Block> {
+    const kinds = [
+      () => this.editorBlock(),
+      () => this.figure(),
+      () => this.filled(),
+      () => this.fadedIn(),
+      () => this.carousel(),
+      () => this.cards(),
+      () => this.products(),
+      () => this.screenshot(),
+      () => this.closed(),
+      () => this.scripted(),
+    ];
+    return this.dice.of(kinds)();
   }
 }
 
