@@ -21,8 +21,8 @@ describe('the library', function () {
   let modules = '';
   before(async () => {
     folder = await siteOf({
-      'public/index.html': page('<p>A hut</p><img src="a.jpg" width="300" height="225" alt="A hut">'),
-      'public/a.jpg': await photo(1200, 900),
+      'public/index.html': page('<p>A hut</p><img src="a.jpg" width="200" height="150" alt="A hut">'),
+      'public/a.jpg': await photo(600, 450),
     });
     // A package finds itself by its name from inside its own folder.
     modules = await mkdtemp(join(root, 'dist/examples-'));

@@ -35,6 +35,9 @@ describe('the examples for CI', function () {
       const folder = await siteOf({
         'public/index.html': page('<img src="a.jpg" width="300" height="200" alt="A hut">'),
         'public/a.jpg': await photo(300, 200),
+        'yukkuri.config.json': JSON.stringify({
+          screens: { desk: { width: 1000, height: 800, density: 1, share: 1 } },
+        }),
       });
       // As the installed program would answer.
       const run = () =>

@@ -5,13 +5,16 @@ import sharp from 'sharp';
 import { auditRun, page, photo, removeSites, siteOf } from '../support/program.js';
 import { mendJson, mendScreens as screens } from '../support/mend-json.js';
 
+/** Where formats play no part: most of the time of a mend goes to encoding newer ones. */
+const oldFormats = ['--formats', 'none'];
+
 /**
  * Mends a site; no element of it may lie elsewhere afterwards, and every promise must be kept.
  * @returns the mended `index.html`, and its tags by their text alternatives
  */
-async function mendedInPlace(folder: string) {
+async function mendedInPlace(folder: string, ...options: string[]) {
   const copy = join(await siteOf({}), 'copy');
-  const { out, code } = await mendJson(folder, '--to', copy);
+  const { out, code } = await mendJson(folder, '--to', copy, ...options);
   expect(out.proof?.layout.changes).to.deep.equal([]);
   expect(code).to.equal(0);
   const mended = await readFile(join(copy, 'index.html'), 'utf8');
@@ -125,7 +128,7 @@ describe('dimensions that are written', function () {
       'd.jpg': await photo(1200, 800, 90),
       'e.jpg': await photo(372, 248, 90),
     });
-    const { tagOf } = await mendedInPlace(folder);
+    const { tagOf } = await mendedInPlace(folder, ...oldFormats);
     expect(tagOf('One'))
       .to.match(/width="210"\s+height="140"/)
       .and.not.match(/height: auto/);
@@ -155,7 +158,7 @@ describe('images whose boxes follow from their files', function () {
       'b.jpg': await photo(900, 600, 90),
       'c.jpg': await photo(750, 500, 90),
     });
-    const run = await auditRun(folder, ...screens);
+    const run = await auditRun(folder, ...screens, ...oldFormats);
     for (const { shown } of run.placements) expect(shown['phone']?.followsFile).to.equal(true);
     // Another format at the same size changes nothing.
     const { mended } = await mendedInPlace(folder);
@@ -170,7 +173,7 @@ describe('images whose boxes follow from their files', function () {
       'inner.html': page('<img src="a.jpg" alt="One">', 'img{width:100%;height:auto}'),
       'a.jpg': await photo(1200, 800, 95),
     });
-    const run = await auditRun(folder, ...screens);
+    const run = await auditRun(folder, ...screens, ...oldFormats);
     const [fix, ...others] = run.fixes.filter(({ kind }) => kind === 'edit');
     expect(others).to.deep.equal([]);
     // What the frame's image takes afterwards counts as well, and what only it would need is left to a person.
@@ -179,11 +182,11 @@ describe('images whose boxes follow from their files', function () {
       ['/inner.html', 'inner.html'],
     ]);
     const copy = join(await siteOf({}), 'copy');
-    const { out, code } = await mendJson(folder, '--to', copy);
+    const { out, code } = await mendJson(folder, '--to', copy, ...oldFormats);
     expect(code).to.equal(0);
     const { promised, achieved } = out.proof?.average ?? {};
     expect(promised).to.be.greaterThan(0).and.equal(achieved);
-    const again = await auditRun(copy, ...screens);
+    const again = await auditRun(copy, ...screens, ...oldFormats);
     expect(again.fixes.filter(({ kind }) => kind === 'edit')).to.deep.equal([]);
   });
 
@@ -197,14 +200,14 @@ describe('images whose boxes follow from their files', function () {
       'a.jpg': await photo(1500, 1000, 85),
       'a-300.jpg': await photo(300, 200, 85),
     });
-    const run = await auditRun(folder, ...screens);
+    const run = await auditRun(folder, ...screens, ...oldFormats);
     const [image] = run.placements;
     // The table may be as wide as the page, and its image then too.
     for (const { name, width } of run.screens) {
       expect(image?.slots[name]?.width).to.be.closeTo(width / 2, 0.1);
       expect(image?.shown[name]?.limitWidth).to.equal(width);
     }
-    await mendedInPlace(folder);
+    await mendedInPlace(folder, ...oldFormats);
     const byHand = run.fixes.filter(({ kind }) => kind === 'hand').flatMap(({ checks }) => checks);
     expect(byHand).to.include('no-dimensions');
   });
@@ -222,7 +225,7 @@ describe('images whose boxes follow from their files', function () {
       'b.jpg': await photo(2400, 1600, 86),
       'b-800.jpg': await photo(800, 533, 86),
     });
-    const { tagOf } = await mendedInPlace(folder);
+    const { tagOf } = await mendedInPlace(folder, ...oldFormats);
     expect(tagOf('One')).to.match(/sizes="auto, 100vw"/);
     // Where dimensions give its shape it is loaded at once, and says what it takes.
     expect(tagOf('Two'))
@@ -241,7 +244,7 @@ describe('images whose boxes follow from their files', function () {
       [file(480)]: await photo(480, 320, 85),
       [file(960)]: await photo(960, 640, 85),
     });
-    const run = await auditRun(folder, ...screens);
+    const run = await auditRun(folder, ...screens, ...oldFormats);
     // 700 px less the padding; from 701 px on 600 px less the padding, as box-sizing has it here.
     const [sweep] = run.sweeps;
     expect(sweep?.reason).to.equal(null);
@@ -275,7 +278,7 @@ describe('what a promise cannot know', function () {
         ),
       ),
     });
-    const { out, code } = await mendJson(folder, '--to', join(await siteOf({}), 'copy'));
+    const { out, code } = await mendJson(folder, '--to', join(await siteOf({}), 'copy'), ...oldFormats);
     expect(out.proof?.later.map(({ url }) => url)).to.include('/z.jpg');
     const phone = out.proof?.screens['phone'];
     expect(phone?.achieved).to.be.greaterThan((phone?.promised ?? 0) + 5000);
@@ -291,7 +294,7 @@ describe('what a promise cannot know', function () {
       ),
       'a.jpg': await photo(1200, 480, 90),
     });
-    const { out } = await mendJson(folder, '--to', join(await siteOf({}), 'copy'));
+    const { out } = await mendJson(folder, '--to', join(await siteOf({}), 'copy'), ...oldFormats);
     expect(out.files.some(({ name }) => /-(30|60)\b/.test(name))).to.equal(true);
     for (const { problem } of out.files) expect(problem).to.equal(null);
   });
@@ -308,7 +311,7 @@ describe('a page that does not ask for the screen’s own width', function () {
       'a-400.jpg': await photo(400, 267, 85),
       'a.jpg': await photo(1800, 1200, 85),
     });
-    const run = await auditRun(folder, ...screens);
+    const run = await auditRun(folder, ...screens, ...oldFormats);
     const [placement] = run.placements;
     expect(placement?.viewports).to.have.keys('phone');
     expect(placement?.viewports?.['phone']?.width).to.equal(980);
@@ -316,7 +319,7 @@ describe('a page that does not ask for the screen’s own width', function () {
     // On 400 px the condition would hold, and 100 px be claimed.
     expect(placement?.picks['phone']).to.deep.equal({ predicted: '/a.jpg', observed: '/a.jpg' });
     const copy = join(await siteOf({}), 'copy');
-    const { out, code } = await mendJson(folder, '--to', copy);
+    const { out, code } = await mendJson(folder, '--to', copy, ...oldFormats);
     expect(code).to.equal(0);
     expect(Object.values(out.proof?.fixes ?? {}).every(({ kept }) => kept)).to.equal(true);
     expect(out.proof?.layout.changes).to.deep.equal([]);
@@ -340,7 +343,7 @@ describe('an image that nothing shows yet', function () {
       'on.jpg': await photo(900, 600, 80),
       'off.jpg': await photo(960, 600, 80),
     });
-    const { tagOf } = await mendedInPlace(folder);
+    const { tagOf } = await mendedInPlace(folder, ...oldFormats);
     // 300 px wide, it is 188 px high as before, and not the 600 px of its attribute.
     expect(tagOf('Two'))
       .to.match(/loading="lazy"/)
@@ -357,11 +360,11 @@ describe('an image that nothing shows yet', function () {
       'a.jpg': await photo(900, 600, 80),
       'b.jpg': await photo(960, 600, 80),
     });
-    const run = await auditRun(folder);
+    const run = await auditRun(folder, ...screens, ...oldFormats);
     const found = run.findings.filter(({ check }) => check === 'fetched-never-shown');
     expect(found).to.have.length(2);
     expect(run.totals.average.expectedAfter).to.equal(0);
-    const { tagOf } = await mendedInPlace(folder);
+    const { tagOf } = await mendedInPlace(folder, ...oldFormats);
     for (const alt of ['One', 'Two'])
       expect(tagOf(alt))
         .to.match(/loading="lazy"/)

@@ -81,7 +81,7 @@ describe('yukkuri mend', function () {
     const folder = await smallShop();
     const elsewhere = await siteOf({});
     const saved = join(elsewhere, 'run.json');
-    await yukkuri(['audit', folder, ...screens, '--encode', 'all', '--json', saved]);
+    await yukkuri(['audit', folder, ...screens, '--encode', 'all', '--formats', 'none', '--json', saved]);
     const run = JSON.parse(await readFile(saved, 'utf8')) as Run;
     const tried = await yukkuri(['mend', folder, '--from', saved, '--try', '--first', '1', ...screens]);
     expect(tried.code).to.equal(0);
@@ -157,7 +157,7 @@ describe('yukkuri mend', function () {
     await chmod(join(folder, 'index.html'), 0o444);
     const elsewhere = await siteOf({});
     await mkdir(join(elsewhere, 'copy'));
-    const { out, code } = await mendJson(folder, '--to', join(elsewhere, 'copy'));
+    const { out, code } = await mendJson(folder, '--to', join(elsewhere, 'copy'), '--formats', 'none');
     expect(code).to.equal(0);
     expect(out.edited).to.deep.equal(['index.html']);
     expect(await readFile(join(elsewhere, 'copy', 'index.html'), 'utf8')).to.contain('srcset');
