@@ -286,6 +286,26 @@ describe('what a promise cannot know', function () {
     expect(code).to.equal(0);
   });
 
+  it('copies that a script makes of an edited element change with it', async () => {
+    const script =
+      "const strip = document.querySelector('.strip'); strip.append(strip.firstElementChild.cloneNode(true)); strip.prepend(strip.children[1].cloneNode(true))";
+    const folder = await siteOf({
+      'index.html': page(
+        `<div class="strip"><div><img src="a.jpg" alt="One"></div><div><img src="b.jpg" alt="Two"></div></div><script>${script}</script>`,
+        '.strip{display:flex;overflow:hidden}.strip div{flex:none;width:200px}.strip img{width:100%;height:auto}',
+      ),
+      'a.jpg': await photo(900, 600, 90),
+      'b.jpg': await photo(960, 640, 90),
+    });
+    const { out, code } = await mendJson(folder, '--to', join(await siteOf({}), 'copy'), ...oldFormats);
+    expect(Object.values(out.proof?.screens ?? {})).to.have.length(2);
+    for (const { promised, achieved, kept } of Object.values(out.proof?.screens ?? {})) {
+      expect(promised).to.be.greaterThan(50_000).and.equal(achieved);
+      expect(kept).to.equal(true);
+    }
+    expect(code).to.equal(0);
+  });
+
   it('a version too small to be compared is made all the same', async () => {
     const folder = await siteOf({
       'index.html': page(

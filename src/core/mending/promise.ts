@@ -2,6 +2,7 @@ import type { ReachCurve } from '../layout/reach.js';
 import { pageScreens, remainsOf, type Fetched, type PageScreen } from '../plan/page-ledger.js';
 import { reachOfDownload } from '../plan/taken.js';
 import type { Fix, Placement, Run, TakenFiles } from '../run/types.js';
+import { changedPlaces } from './changed-places.js';
 
 /** A download that a mended page is promised to make on a screen. */
 export interface PromisedDownload {
@@ -30,12 +31,9 @@ export function promisedVisits(
   fixes: readonly Fix[],
   curve: ReachCurve,
 ): PromisedVisit[] {
+  const changed = changedPlaces(run);
   const moved: Moved = new Map(
-    fixes.flatMap(({ places }) =>
-      places
-        .filter(({ source }) => source !== null)
-        .map(({ placement, takes }) => [placement, takes] as const),
-    ),
+    fixes.flatMap((fix) => changed(fix).map(({ placement, takes }) => [placement, takes] as const)),
   );
   const sum = (page: PageScreen, how: Moved) =>
     remainsOf(page, (placement) => takenThen(placement, page, how, curve), curve).reduce(

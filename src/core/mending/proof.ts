@@ -1,8 +1,9 @@
 import type { ReachCurve } from '../layout/reach.js';
 import { pageScreens } from '../plan/page-ledger.js';
 import { reachOfDownload } from '../plan/taken.js';
-import type { Download, Fix, Run } from '../run/types.js';
+import type { Download, Fix, FixPlace, Run } from '../run/types.js';
 import type { ComparedLayouts } from './box-changes.js';
+import { changedPlaces } from './changed-places.js';
 import { compareFindings, type ComparedFindings } from './compare-findings.js';
 import { heightChanges, pagesOf, type LayoutChange } from './layout-changes.js';
 import { promisedVisits, type PromisedVisit } from './promise.js';
@@ -96,7 +97,10 @@ export function prove(
       return [name, total(own, share > 0 ? 1 / share : 0, isKept)];
     }),
   );
-  const byFix = Object.fromEntries(fixes.map((fix) => [fix.id, proveFix(fix, visits, unmade, isKept)]));
+  const changed = changedPlaces(before);
+  const byFix = Object.fromEntries(
+    fixes.map((fix) => [fix.id, proveFix(fix, changed(fix), visits, unmade, isKept)]),
+  );
   const average = total(visits, 1, isKept);
   const changes = [
     ...heightChanges(before, after, pagesOf(fixes)).filter(({ page, where }) => !isUnseen(page, where)),
@@ -174,6 +178,7 @@ function total(visits: readonly Visit[], scale: number, isKept: Kept): Proved {
 /** What a fix's own files do: each that was promised is fetched, weighs what was said, and none that was to go is still there. */
 function proveFix(
   fix: Fix,
+  places: readonly FixPlace[],
   visits: readonly Visit[],
   unmade: ReadonlyMap<string, string>,
   isKept: Kept,
@@ -181,7 +186,7 @@ function proveFix(
   const reasons = new Set<string>();
   let missed = 0;
   for (const { promised, downloads } of visits) {
-    const own = fix.places.filter(({ page, source }) => page === promised.page && source !== null);
+    const own = places.filter(({ page }) => page === promised.page);
     if (own.length === 0) continue;
     const takes = own.flatMap((place) => place.takes[promised.screen] ?? []);
     const wanted = new Map(promised.downloads.map((download) => [download.url, download]));
