@@ -69,7 +69,9 @@ async function withoutNotes(
   const { orientation: stored = 1 } = await sharp(content).metadata();
   const orientation = master.turned ? stored : 1;
   const goes = new Set(removableKinds(master, false).map(([kind]) => kind));
-  const keeps = (kind: string) => !goes.has(kind);
+  // In the file a profile is a profile; what it says was read when the file's facts were.
+  const keeps = (kind: string) =>
+    !goes.has(kind === 'colour profile' && goes.has('sRGB profile') ? 'sRGB profile' : kind);
   const credits = keepCredits ? asExif(await readCredits(content)) : undefined;
   // Names and turn stand in one segment: readers look into the first.
   return credits

@@ -33,6 +33,24 @@ describe('files as they are made', () => {
       expect((await raw(kept.content)).equals(await raw(content))).to.equal(true);
     });
 
+  it('lose a profile that says only sRGB, as was said, and keep one that says more', async () => {
+    for (const format of ['jpeg', 'png', 'webp'] as const)
+      for (const profile of ['srgb', 'p3']) {
+        const content = await noted(sharp(await photo(90, 60)))
+          .withIccProfile(profile)
+          .toFormat(format)
+          .toBuffer();
+        const master = await readImageFacts('/a', content);
+        const bare = { ...order, recipe: 'bare' as const, width: 90, format, quality: null };
+        const made = await makeFile(content, bare, master);
+        const goes = Object.entries(master.metadata).filter(([kind]) => kind !== 'colour profile');
+        const bytes = goes.reduce((sum, [, own]) => sum + own, 0);
+        expect(made.content.length, `${format} ${profile}`).to.equal(content.length - bytes);
+        const { icc } = await sharp(made.content).metadata();
+        expect(icc !== undefined, `${format} ${profile}`).to.equal(profile === 'p3');
+      }
+  });
+
   it('keep author and licence in one block with how a JPEG is turned', async () => {
     const content = await sharp(await photo(90, 60))
       .withMetadata({ orientation: 6 })

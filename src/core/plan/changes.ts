@@ -105,7 +105,8 @@ function applyLadder(
   const proposal = proposals.get(origin);
   if (!proposal) return undefined;
   if (state.form.kind === 'style') {
-    const bands = bandsOf(proposal, book);
+    const present = state.sources.flatMap(({ rungs }) => rungs);
+    const bands = bandsOf(proposal, present, book);
     return bands && { ...state, sources: bands };
   }
   return onSource(state, origin, (source) => ladderOf(source, state.form, proposal, { book, fill }));

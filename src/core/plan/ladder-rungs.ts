@@ -12,9 +12,9 @@ function versionAt(
   present: readonly Rung[],
   book: FileBook,
 ): PlannedFile | undefined {
-  if (width >= master.width) return book.existing(master.url);
+  if (width >= master.width) return itself(master, present, book);
   const fits = ({ file }: Rung) =>
-    file.recipe === 'as-is' &&
+    (file.recipe === 'as-is' || file.recipe === 'bare') &&
     file.format === master.format &&
     file.width >= width &&
     file.width <= width * nearEnough &&
@@ -26,6 +26,14 @@ function versionAt(
     book.make(master.url, { width, format: master.format, recipe: 'resized' })
   );
 }
+
+/** The master as the source offers it, which may be without its metadata by now: a list of widths brings that not back. */
+const itself = (
+  { url }: CandidateProposal['master'],
+  present: readonly Rung[],
+  book: FileBook,
+): PlannedFile =>
+  present.find(({ file }) => file.recipe === 'bare' && file.master === url)?.file ?? book.existing(url);
 
 /**
  * The proposed widths in the place of what a source offers, or beside it.
@@ -98,8 +106,15 @@ function filled(source: SourceState, proposal: CandidateProposal, book: FileBook
   return { ...source, rungs: [...source.rungs, ...added].sort((a, b) => width(a) - width(b)) };
 }
 
-/** What a style shows up to a width of the viewport, file by density. */
-export function bandsOf(proposal: CandidateProposal, book: FileBook): SourceState[] | undefined {
+/**
+ * What a style shows up to a width of the viewport, file by density.
+ * @param present what it shows now
+ */
+export function bandsOf(
+  proposal: CandidateProposal,
+  present: readonly Rung[],
+  book: FileBook,
+): SourceState[] | undefined {
   const { widths, bands, densities } = proposal;
   const sources: SourceState[] = [];
   for (const { upTo, drawn } of bands) {
@@ -107,7 +122,7 @@ export function bandsOf(proposal: CandidateProposal, book: FileBook): SourceStat
     for (const density of densities) {
       const wanted = drawn * density * 0.999;
       const width = widths.find((each) => each >= wanted) ?? widths.at(-1) ?? proposal.master.width;
-      const file = versionAt(width, proposal, [], book);
+      const file = versionAt(width, proposal, present, book);
       if (!file) return undefined;
       if (rungs.at(-1)?.file !== file) rungs.push({ file, descriptor: { density }, inSrc: false });
     }

@@ -25,6 +25,28 @@ const image = (src: string, slot: DrawnImage['slot'], more: Partial<DrawnImage> 
 const namesOf = (fixes: ReturnType<typeof savingFixes>) =>
   fixes.flatMap(({ files }) => files.map(({ name }) => name)).sort();
 
+describe('a list of widths', () => {
+  for (const kind of ['img', 'css-image'] as const)
+    it(`brings back no metadata that was taken out: ${kind}`, () => {
+      const slot: DrawnImage['slot'] = { phone: [400, 200], desk: [400, 200] };
+      const style = '.a { background: url(a.jpg) center / cover }';
+      const [fix, ...others] = savingFixes({
+        screens: [phone, wide],
+        files: { '/a.jpg': [800, 400, 200_000, { metadata: { 'camera notes': 30_000 } }] },
+        images: [
+          kind === 'img'
+            ? image('a.jpg', slot, { sweep: { constant: 400 } })
+            : { markup: style, kind, slot, fit: 'cover' },
+        ],
+      });
+      expect(others).to.deep.equal([]);
+      expect(fix?.checks).to.include.members(['carried-metadata', 'more-pixels-than-needed']);
+      const [place] = fix?.places ?? [];
+      expect(place?.takes['phone']).to.include({ after: '/a-bare.jpg', bytes: 170_000 });
+      expect(place?.takes['desk']?.after).to.equal('/a-400.jpg');
+    });
+});
+
 describe('names of new files', () => {
   it('keep numbers and dates that are no widths', () => {
     const fixes = savingFixes({
