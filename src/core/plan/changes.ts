@@ -128,7 +128,7 @@ export function masterFor(
 ): string {
   const { files, prices } = book.options;
   if (file.recipe !== 'as-is') return file.master;
-  const master = proposal?.master;
+  const master = proposal?.original ?? proposal?.master;
   if (!master || !prices.has(master.url) || master.width < file.width) return file.url;
   const own = files.get(file.url);
   // What a palette has lost in the widest file the others may still have.

@@ -1,3 +1,4 @@
+import { makingOf } from './making.js';
 import type { CandidateProposal } from './proposal.js';
 import type { FileBook, PlannedFile } from './file-book.js';
 import type { Form, Rung, SourceState } from './image-state.js';
@@ -8,10 +9,11 @@ const nearEnough = 1.1;
 /** A version of the master at a width: one that the source has already, the master itself, or a new one. */
 function versionAt(
   width: number,
-  { master }: CandidateProposal,
+  proposal: CandidateProposal,
   present: readonly Rung[],
   book: FileBook,
 ): PlannedFile | undefined {
+  const { master } = proposal;
   if (width >= master.width) return itself(master, present, book);
   const fits = ({ file }: Rung) =>
     (file.recipe === 'as-is' || file.recipe === 'bare') &&
@@ -19,11 +21,12 @@ function versionAt(
     file.width >= width &&
     file.width <= width * nearEnough &&
     Math.abs((file.width * master.height) / Math.max(1, file.height * master.width) - 1) < 0.01;
+  const { from, format, recipe } = makingOf(proposal);
   const own = present.filter(fits).sort((a, b) => a.file.width - b.file.width)[0];
   return (
     own?.file ??
     book.twin(master.url, { width, format: master.format }, nearEnough) ??
-    book.make(master.url, { width, format: master.format, recipe: 'resized' })
+    book.make(from.url, { width, format, recipe })
   );
 }
 

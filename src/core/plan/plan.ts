@@ -164,7 +164,7 @@ export class Plan {
   /** Once the bytes of a picture are known, only the widths that are worth offering stay. */
   #narrow(proposal: CandidateProposal): CandidateProposal {
     const { prices, screens } = this.input;
-    const { url, bytes } = proposal.master;
+    const { url, bytes } = proposal.original ?? proposal.master;
     if (!prices.has(url)) return proposal;
     return withLadder(proposal, screens, (width) => prices.lightest(url, width) ?? bytes);
   }

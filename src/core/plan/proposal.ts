@@ -11,6 +11,11 @@ export interface CandidateProposal {
   source: number;
   /** The best file that the source offers: the one to make the others from. */
   master: ImageFile;
+  /**
+   * Of a lossy file: the same picture without losses, where a source of the same condition offers it in another format. What was made of it
+   * is made of it again, and held against it: from the lossy file each time a little more would be lost.
+   */
+  original?: ImageFile;
   /** The attribute that the sweep gave; undefined where there was none or `sizes` cannot say it. */
   sizes?: string;
   /** From the screens alone; undefined where that would change boxes between them. */
@@ -68,6 +73,8 @@ export function proposeCandidates(input: ProposalInput): Map<number, CandidatePr
   const proposals = new Map<number, CandidateProposal>();
   for (const source of input.state.sources) {
     const proposal = source.origin === null ? undefined : proposeFor(source, source.origin, input);
+    const original = proposal && originalOf(proposal.master, source, input);
+    if (original) proposal.original = original;
     if (proposal) proposals.set(proposal.source, proposal);
   }
   return proposals;
@@ -113,6 +120,28 @@ function proposeFor(
     proposal.screens[name] = { needed, width: widthFor(needed, widths, master) };
   return proposal;
 }
+
+/** Two pictures whose ratios differ by more than this are different crops. */
+const sameShape = 0.01;
+
+/** The widest lossless file, in another format than its own, of the sources that are taken under the same condition. */
+function originalOf(
+  master: ImageFile,
+  { media, type }: SourceState,
+  { state, files }: ProposalInput,
+): ImageFile | undefined {
+  if (master.lossless || master.quality !== null) return undefined;
+  const beside = state.sources.filter((other) => other.media === media && other.type !== type);
+  const urls = beside.flatMap(({ rungs }) => rungs.map(({ file }) => file.url));
+  const originals = urls.filter((url) => isOriginal(files.get(url), master));
+  return masterOf(originals, [], files);
+}
+
+const isOriginal = (file: ImageFile | undefined, made: ImageFile) =>
+  file !== undefined &&
+  file.lossless &&
+  file.width >= made.width &&
+  Math.abs((file.width * made.height) / Math.max(1, file.height * made.width) - 1) <= sameShape;
 
 /** Between two screens the picture may be as wide as on the wider one. */
 function bandsFor(served: readonly Screen[], drawn: (name: string) => number): CandidateProposal['bands'] {

@@ -110,7 +110,7 @@ function masterOn(
   facts: Facts,
 ): ImageFile | undefined {
   const taken = facts.plan.taken(placement, screen.name);
-  const best = proposal?.master;
+  const best = proposal?.original ?? proposal?.master;
   if (!taken) return undefined;
   if (!best) return encodedOn(placement, screen, facts)?.priced ?? facts.files.get(taken.file.url);
   // Nothing has a price yet: the widest file of the same shape will have one.

@@ -4,6 +4,7 @@ import { defineCheck, type Draft, type Remedy } from '../../judging/check.js';
 import { bestOutcome, Drafts, worst } from '../../judging/drafts.js';
 import type { Facts } from '../../judging/facts.js';
 import { hasWidths } from '../../plan/image-state.js';
+import { priceOfWidth } from '../../plan/making.js';
 import type { Placement, Screen } from '../../run/types.js';
 import { bytesInWords, group, pixels } from '../../wording/words.js';
 
@@ -31,7 +32,7 @@ function examine(placement: Placement, screen: Screen, facts: Facts, drafts: Dra
   const proposal = plan.proposals(placement).get(source.origin);
   const proposed = proposal?.screens[screen.name];
   if (!proposal || !proposed || proposed.width * nearEnough >= taken.file.width) return;
-  const price = facts.prices.alike(proposal.master.url, proposed.width);
+  const price = priceOfWidth(proposal, proposed.width, facts.prices);
   if (!price || pessimistic(price) >= taken.bytes) return;
   drafts.add(placement, screen.name, {
     url: taken.file.url,

@@ -48,8 +48,7 @@ export const ladderGap = defineCheck<GapEvidence>({
         if (!choice || choice.right !== choice.file) continue;
         const gap = gapBelow(placement, screen, choice, facts);
         if (!gap) continue;
-        const { proposed, master, source } = gap;
-        const price = facts.prices.alike(master, proposed.width);
+        const { proposed, price, source } = gap;
         if (!price || pessimistic(price) >= (choice.file.bytes ?? 0)) continue;
         drafts.add(placement, screen.name, {
           fileWidth: choice.file.width,
