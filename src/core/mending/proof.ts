@@ -45,8 +45,9 @@ export interface Proof {
   /** Images that did load before and do not now. */
   lost: { page: string; screen: string; url: string }[];
   /**
-   * Images that are fetched later than was promised: once room is kept for those above, a script or the browser finds them farther away. What
-   * that saves, expected bytes of a visit, comes beside what was promised, and breaks no promise.
+   * Images that are fetched later than was promised: once room is kept for those above, a script or the browser finds them farther away; or
+   * not at all, since they wait for being near and their slide had moved on by then. What that saves, expected bytes of a visit, comes beside
+   * what was promised, and breaks no promise.
    */
   later: { page: string; screen: string; url: string; bytes: number }[];
   /** Whether every promise is kept. */
@@ -69,6 +70,8 @@ interface Visit {
   downloads: readonly Download[];
   achieved: number;
   later: Proof['later'];
+  /** Addresses of lazy images that the visit never came near while they were shown. */
+  asleep: ReadonlySet<string>;
   /** Expected bytes of what no element shows that are not fetched any more: nothing was promised of them. */
   unshown: number;
 }
@@ -139,15 +142,36 @@ function visitsOf(before: Readonly<Run>, after: Readonly<Run>, fixes: readonly F
       0,
     );
     const wanted = new Map(promised.downloads.map((each) => [each.url, each.reach]));
-    const later = downloads.flatMap((download) => {
-      const { url } = download;
-      const bytes = Math.round(download.bytes * ((wanted.get(url) ?? 0) - reachNow(download)));
-      return bytes > 0 ? [{ page: promised.page, screen: promised.screen, url, bytes }] : [];
+    const asleep = asleepOn(after, promised, new Set(downloads.map(({ url }) => url)));
+    const late = downloads.map((download) => {
+      const lessOften = (wanted.get(download.url) ?? 0) - reachNow(download);
+      return { url: download.url, bytes: Math.round(download.bytes * lessOften) };
     });
+    const never = promised.downloads
+      .filter(({ url }) => asleep.has(url))
+      .map((download) => ({ url: download.url, bytes: Math.round(download.bytes * download.reach) }));
+    const later = [...late, ...never]
+      .filter(({ bytes }) => bytes > 0)
+      .map((each) => ({ page: promised.page, screen: promised.screen, ...each }));
     const key = visitKey(promised.page, promised.screen);
     const unshown = (unshownBefore.get(key) ?? 0) - (unshownAfter.get(key) ?? 0);
-    return { promised, downloads, achieved, later, unshown: Math.max(0, unshown) };
+    return { promised, downloads, achieved, later, asleep, unshown: Math.max(0, unshown) };
   });
+}
+
+/** What was promised, was not fetched, and is still waited for by a lazy image of the mended page. */
+function asleepOn(
+  after: Readonly<Run>,
+  { page, screen, downloads }: PromisedVisit,
+  fetched: ReadonlySet<string>,
+): Set<string> {
+  const waiting = new Set(
+    after.placements.flatMap(({ page: own, shown, candidates }) => {
+      const image = own === page ? shown[screen] : undefined;
+      return image?.lazy && image.state === 'not-loaded' ? candidates : [];
+    }),
+  );
+  return new Set(downloads.flatMap(({ url }) => (waiting.has(url) && !fetched.has(url) ? [url] : [])));
 }
 
 const visitKey = (page: string, screen: string) => JSON.stringify([page, screen]);
@@ -185,7 +209,7 @@ function proveFix(
 ): Proved {
   const reasons = new Set<string>();
   let missed = 0;
-  for (const { promised, downloads } of visits) {
+  for (const { promised, downloads, asleep } of visits) {
     const own = places.filter(({ page }) => page === promised.page);
     if (own.length === 0) continue;
     const takes = own.flatMap((place) => place.takes[promised.screen] ?? []);
@@ -195,7 +219,7 @@ function proveFix(
     for (const url of new Set(takes.flatMap(({ after }) => after ?? []))) {
       const download = wanted.get(url);
       const found = actual.get(url);
-      if (!download || download.reach === 0) continue;
+      if (!download || download.reach === 0 || asleep.has(url)) continue;
       if (!found) reasons.add(`${url} was not fetched at ${where}${reasonOf(url, unmade)}`);
       else {
         if (!isKept(download.bytes, found.bytes))

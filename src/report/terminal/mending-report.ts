@@ -93,7 +93,7 @@ function fetchedLater(page: TextPage, { later }: Proof): void {
   const told = later.filter(({ bytes }) => bytes >= leastLater).sort((a, b) => b.bytes - a.bytes);
   if (told.length === 0) return;
   page.text(
-    `Fetched later than was promised, which is saved beside it: ${count(new Set(told.map(({ url }) => url)).size, 'image')}, such as`,
+    `Fetched later than was promised, or waiting to be shown, which is saved beside it: ${count(new Set(told.map(({ url }) => url)).size, 'image')}, such as`,
   );
   for (const { page: path, screen, url, bytes } of told.slice(0, mostLater))
     page.text(

@@ -1,8 +1,8 @@
 import { expect } from 'chai';
 import { prove } from '../../../src/core/mending/proof.js';
-import type { Download } from '../../../src/core/run/index.js';
-import { somePlacement } from '../../support/facts.js';
-import { someDownload, somePage, someRun, someVisit } from '../../support/some-run.js';
+import type { Download, Placement } from '../../../src/core/run/index.js';
+import { oneScreen, shownOn, somePlacement } from '../../support/facts.js';
+import { someDownload, someFix, somePage, someRun, someVisit } from '../../support/some-run.js';
 
 /** A page whose one image shows a.jpg of 100 kB, with what else it downloads. */
 const runWith = (...others: Download[]) => {
@@ -33,6 +33,49 @@ describe('the proof of a mended copy', () => {
     const { lost, kept } = prove(runWith(), runWith(missing), made);
     expect(lost).to.deep.equal([{ page: '/', screen: 'desk', url: '/b.jpg' }]);
     expect(kept).to.equal(false);
+  });
+
+  it('is not broken where a lazy image waits for its slide, and is where it is not lazy', () => {
+    const place = (lazy: boolean, state: 'drawn' | 'not-loaded') =>
+      somePlacement({
+        id: '/#1',
+        candidates: ['/b.jpg'],
+        ...shownOn(oneScreen, {
+          url: '/b.jpg',
+          bytes: 100_000,
+          slot: [300, 200],
+          file: [300, 200],
+          more: { lazy, state },
+        }),
+      });
+    const visited = (placement: Placement, ...downloads: Download[]) =>
+      someRun({
+        pages: [somePage({ path: '/', visits: [someVisit({ downloads })] })],
+        placements: [placement],
+      });
+    const takes = { before: '/b.jpg', after: '/b.jpg', bytes: 100_000, reach: 0.4, inFirstView: false };
+    const fix = someFix({
+      id: 'fix.lazy',
+      places: [
+        {
+          placement: '/#1',
+          page: '/',
+          source: { file: 'index.html', line: 1, column: 1 },
+          selector: 'img',
+          edit: 0,
+          after: '<img>',
+          takes: { desk: takes },
+        },
+      ],
+    });
+    const before = visited(place(false, 'drawn'), someDownload('/b.jpg', 100_000));
+    const proved = (lazy: boolean) =>
+      prove(before, visited(place(lazy, 'not-loaded')), { ...made, fixes: [fix] });
+    expect(proved(true)).to.deep.include({
+      kept: true,
+      later: [{ page: '/', screen: 'desk', url: '/b.jpg', bytes: 40_000 }],
+    });
+    expect(proved(false).fixes['fix.lazy']?.reasons).to.deep.equal(['/b.jpg was not fetched at / on desk']);
   });
 
   it('is not broken where less is fetched of what no element shows, and is where it is more', () => {
