@@ -1,7 +1,9 @@
 import { chooseLadder } from '../bytes/ladder.js';
 import { neededWidth } from '../layout/needed-width.js';
 import { sizesFromScreens } from '../layout/sizes-from-screens.js';
+import { readImageMarkup } from '../markup/index.js';
 import type { ImageFile, Placement, Screen, SlotSweep } from '../run/types.js';
+import { resolveAddress } from './addresses.js';
 import { isFree } from './box.js';
 import type { ImageState, SourceState } from './image-state.js';
 
@@ -133,6 +135,10 @@ function originalOf(
   if (master.lossless || master.quality !== null) return undefined;
   const beside = state.sources.filter((other) => other.media === media && other.type !== type);
   const urls = beside.flatMap(({ rungs }) => rungs.map(({ file }) => file.url));
+  // Beside a list of widths `src` is no candidate, and often the widest file there is.
+  const src =
+    media === null && state.form.kind === 'tag' ? readImageMarkup(state.markup)?.img.src : undefined;
+  if (typeof src === 'string') urls.push(resolveAddress(src, state.base));
   const originals = urls.filter((url) => isOriginal(files.get(url), master));
   return masterOf(originals, [], files);
 }

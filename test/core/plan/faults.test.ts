@@ -67,6 +67,19 @@ describe('a lossy file beside the lossless one that it was made of', () => {
     expect(savingFixes(site([800, 400]))).to.deep.equal([]);
   });
 
+  it('is held against the widest there is, though beside a list it is no candidate', () => {
+    const [image] = site([800, 400]).images;
+    const list = 'src="b.png" srcset="a.png 800w"';
+    const fixes = savingFixes({
+      files: { ...site([800, 400]).files, '/b.png': [1600, 800, 250_000] },
+      images: [
+        { ...image, slot: [300, 150], markup: image?.markup.replace('src="a.png"', list) ?? '' },
+      ] as DrawnImage[],
+    });
+    const files = fixes.flatMap((fix) => fix.files).filter(({ format }) => format === 'avif');
+    expect(files.map(({ from, width }) => [from, width])).to.deep.equal([['/b.png', 300]]);
+  });
+
   it('has its smaller widths made of that', () => {
     const files = savingFixes(site([300, 150])).flatMap((fix) => fix.files);
     const made = files.map(({ name, from, width }) => [name, from, width]);
