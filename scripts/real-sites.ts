@@ -26,9 +26,10 @@ interface Site {
   pages?(folder: string): Promise<string[]>;
 }
 
-/** A package of the npm registry, and where the built site lies in it. */
-const packed = (name: string, folder: string): Site => ({
+/** A package of the npm registry, where the built site lies in it, and the pages to audit if not all. */
+const packed = (name: string, folder: string, pages?: readonly string[]): Site => ({
   name,
+  ...(pages ? { pages: () => Promise.resolve([...pages]) } : {}),
   async fetch(place) {
     await execa('npm', ['pack', name, '--silent'], { cwd: place });
     const [archive = ''] = (await readdir(place)).filter((file) => file.endsWith('.tgz'));
@@ -68,7 +69,12 @@ const sites: readonly Site[] = [
   packed('startbootstrap-agency@7.0.12', 'dist'),
   packed('startbootstrap-grayscale@7.0.6', 'dist'),
   packed('startbootstrap-clean-blog@6.0.9', 'dist'),
+  packed('startbootstrap-landing-page@6.0.6', 'dist'),
   packed('material-kit@2.0.4', '.'),
+  packed('blk-design-system@1.0.2', '.', ['examples/landing-page.html', 'examples/profile-page.html']),
+  packed('paper-kit-2@2.1.0', '.', ['index.html']),
+  packed('now-ui-kit@1.3.0', '.', ['index.html']),
+  packed('bxslider@4.2.17', 'dist'),
   ...[1, 2, 3].flatMap((seed) => [
     generated('shop', shop, seed),
     generated('magazine', magazine, seed),
