@@ -6,7 +6,7 @@ import { processIo } from './io.js';
 import { main } from './main.js';
 
 // Left to itself, Node.js lets the memory of a large audit grow to some three times of what is in use before it looks for garbage
-// (docs/performance.md).
+// (docs/architecture.md).
 setFlagsFromString('--heap-growing-percent=30');
 
 process.stdout.on('error', (cause: NodeJS.ErrnoException) => {

@@ -1,3 +1,4 @@
+import { groupBy } from '../grouping.js';
 import type { ReachCurve } from '../layout/reach.js';
 import { pageScreens } from '../plan/page-ledger.js';
 import { reachOfDownload } from '../plan/taken.js';
@@ -128,6 +129,10 @@ export function prove(
 function visitsOf(before: Readonly<Run>, after: Readonly<Run>, fixes: readonly Fix[]): Visit[] {
   const { reach } = before.conditions;
   const [unshownBefore, unshownAfter] = [unshownIn(before, reach), unshownIn(after, reach)];
+  const lazy = groupBy(
+    after.placements.filter(({ shown }) => Object.values(shown).some((image) => image.lazy)),
+    ({ page }) => page,
+  );
   return promisedVisits(before, fixes, reach).map((promised) => {
     const screen = before.screens.find(({ name }) => name === promised.screen);
     const visit = after.pages
@@ -142,7 +147,12 @@ function visitsOf(before: Readonly<Run>, after: Readonly<Run>, fixes: readonly F
       0,
     );
     const wanted = new Map(promised.downloads.map((each) => [each.url, each.reach]));
-    const asleep = asleepOn(after, promised, new Set(downloads.map(({ url }) => url)));
+    const waiting = new Set(
+      (lazy.get(promised.page) ?? []).flatMap(({ shown, candidates }) =>
+        shown[promised.screen]?.state === 'not-loaded' ? candidates : [],
+      ),
+    );
+    const asleep = new Set([...waiting].filter((url) => downloads.every((each) => each.url !== url)));
     const late = downloads.map((download) => {
       const lessOften = (wanted.get(download.url) ?? 0) - reachNow(download);
       return { url: download.url, bytes: Math.round(download.bytes * lessOften) };
@@ -157,21 +167,6 @@ function visitsOf(before: Readonly<Run>, after: Readonly<Run>, fixes: readonly F
     const unshown = (unshownBefore.get(key) ?? 0) - (unshownAfter.get(key) ?? 0);
     return { promised, downloads, achieved, later, asleep, unshown: Math.max(0, unshown) };
   });
-}
-
-/** What was promised, was not fetched, and is still waited for by a lazy image of the mended page. */
-function asleepOn(
-  after: Readonly<Run>,
-  { page, screen, downloads }: PromisedVisit,
-  fetched: ReadonlySet<string>,
-): Set<string> {
-  const waiting = new Set(
-    after.placements.flatMap(({ page: own, shown, candidates }) => {
-      const image = own === page ? shown[screen] : undefined;
-      return image?.lazy && image.state === 'not-loaded' ? candidates : [];
-    }),
-  );
-  return new Set(downloads.flatMap(({ url }) => (waiting.has(url) && !fetched.has(url) ? [url] : [])));
 }
 
 const visitKey = (page: string, screen: string) => JSON.stringify([page, screen]);
