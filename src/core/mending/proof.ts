@@ -209,7 +209,9 @@ function proveFix(
     if (own.length === 0) continue;
     const takes = own.flatMap((place) => place.takes[promised.screen] ?? []);
     const wanted = new Map(promised.downloads.map((download) => [download.url, download]));
-    const actual = new Map(downloads.map((download) => [download.url, download]));
+    // What is asked for once more, by a frame for example, comes from memory and weighs nothing: the heaviest answer stands last.
+    const byWeight = [...downloads].sort((a, b) => a.bytes - b.bytes);
+    const actual = new Map(byWeight.map((download) => [download.url, download]));
     const where = `${promised.page} on ${promised.screen}`;
     for (const url of new Set(takes.flatMap(({ after }) => after ?? []))) {
       const download = wanted.get(url);

@@ -1,6 +1,6 @@
 import { expect } from 'chai';
 import { prove } from '../../../src/core/mending/proof.js';
-import type { Download, Placement } from '../../../src/core/run/index.js';
+import type { Download, Placement, TakenFiles } from '../../../src/core/run/index.js';
 import { oneScreen, shownOn, somePlacement } from '../../support/facts.js';
 import { someDownload, someFix, somePage, someRun, someVisit } from '../../support/some-run.js';
 
@@ -18,6 +18,23 @@ const runWith = (...others: Download[]) => {
   });
 };
 
+/** A fix of the one image, with what the desk takes before and after. */
+const fixOf = (desk: TakenFiles) =>
+  someFix({
+    id: 'fix.one',
+    places: [
+      {
+        placement: '/#1',
+        page: '/',
+        source: { file: 'index.html', line: 1, column: 1 },
+        selector: 'img',
+        edit: 0,
+        after: '<img>',
+        takes: { desk },
+      },
+    ],
+  });
+
 const made = {
   fixes: [],
   layouts: { pages: 1, widths: 8, changes: [], problems: [] },
@@ -33,6 +50,21 @@ describe('the proof of a mended copy', () => {
     const { lost, kept } = prove(runWith(), runWith(missing), made);
     expect(lost).to.deep.equal([{ page: '/', screen: 'desk', url: '/b.jpg' }]);
     expect(kept).to.equal(false);
+  });
+
+  it('is not broken where a file that is there already is asked for again', () => {
+    const twice = runWith(someDownload('/a.jpg', 0));
+    const takes = {
+      before: '/a.jpg',
+      after: '/a.jpg',
+      bytes: 100_000,
+      reach: 1,
+      inFirstView: true,
+    };
+    expect(prove(twice, twice, { ...made, fixes: [fixOf(takes)] }).fixes['fix.one']).to.deep.include({
+      kept: true,
+      reasons: [],
+    });
   });
 
   it('is not broken where a lazy image waits for its slide, and is where it is not lazy', () => {
@@ -54,20 +86,7 @@ describe('the proof of a mended copy', () => {
         placements: [placement],
       });
     const takes = { before: '/b.jpg', after: '/b.jpg', bytes: 100_000, reach: 0.4, inFirstView: false };
-    const fix = someFix({
-      id: 'fix.lazy',
-      places: [
-        {
-          placement: '/#1',
-          page: '/',
-          source: { file: 'index.html', line: 1, column: 1 },
-          selector: 'img',
-          edit: 0,
-          after: '<img>',
-          takes: { desk: takes },
-        },
-      ],
-    });
+    const fix = fixOf(takes);
     const before = visited(place(false, 'drawn'), someDownload('/b.jpg', 100_000));
     const proved = (lazy: boolean) =>
       prove(before, visited(place(lazy, 'not-loaded')), { ...made, fixes: [fix] });
@@ -75,7 +94,7 @@ describe('the proof of a mended copy', () => {
       kept: true,
       later: [{ page: '/', screen: 'desk', url: '/b.jpg', bytes: 40_000 }],
     });
-    expect(proved(false).fixes['fix.lazy']?.reasons).to.deep.equal(['/b.jpg was not fetched at / on desk']);
+    expect(proved(false).fixes['fix.one']?.reasons).to.deep.equal(['/b.jpg was not fetched at / on desk']);
   });
 
   it('is not broken where less is fetched of what no element shows, and is where it is more', () => {
