@@ -14,9 +14,15 @@ const boxless: ReadonlySet<string> = new Set([
 
 /**
  * Where every element of the page lies, in the order of the document. What stands in a `picture` counts as if it stood around it, so that
- * a page and its mended copy have the same list. Elements without a box are left out.
+ * a page and its mended copy have the same list. Elements without a box are left out. What moves without end is held where it begins:
+ * two pages would be measured at different times of it. Web Animations, section 4.4 "Animations".
  */
 export function elementBoxes(): ElementBox[] {
+  for (const animation of nativeDocument.getAnimations()) {
+    if (animation.playState !== 'running' || !(animation.timeline instanceof DocumentTimeline)) continue;
+    animation.pause();
+    animation.currentTime = 0;
+  }
   const found: ElementBox[] = [];
   for (const element of nativeDocument.body.querySelectorAll('*')) {
     const own = native(element);
