@@ -1,5 +1,6 @@
 import { groupBy } from '../core/grouping.js';
 import { looksLike } from '../core/likeness/index.js';
+import { shapeDifference } from '../core/plan/shape-difference.js';
 import { readName } from '../core/plan/file-names.js';
 import type { ImageFile, Placement } from '../core/run/index.js';
 import { tinyLook } from '../images/index.js';
@@ -57,8 +58,7 @@ async function showsTheSame(
   if (other.problem !== undefined || other.width === 0 || other.animated || other.width > file.width)
     return false;
   if (readName(other.url, other).stem !== stem) return false;
-  const ratio = (file.width * other.height) / Math.max(1, file.height * other.width);
-  if (Math.abs(ratio - 1) > sameShape + 1 / Math.min(file.height, other.height)) return false;
+  if (shapeDifference(file, other) > sameShape + 1 / Math.min(file.height, other.height)) return false;
   const [one, two] = await Promise.all([lookOf(context, file), lookOf(context, other)]);
   return looksLike(one, two);
 }

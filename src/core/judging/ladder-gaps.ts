@@ -1,6 +1,4 @@
-import type { Price } from '../bytes/price-list.js';
 import type { Change } from '../plan/changes.js';
-import { priceOfWidth } from '../plan/making.js';
 import type { CandidateProposal } from '../plan/proposal.js';
 import type { Placement, Screen } from '../run/types.js';
 import { choiceOn, type Choice } from './choice.js';
@@ -13,8 +11,8 @@ const nearEnough = 1.2;
 export interface LadderGap {
   /** Of the widths that a source could offer. */
   proposed: CandidateProposal['screens'][string];
-  /** What it would weigh. */
-  price: Price | undefined;
+  /** That of the source. */
+  proposal: CandidateProposal;
   /** Position of the source. */
   source: number;
 }
@@ -24,13 +22,13 @@ export function gapBelow(
   placement: Placement,
   screen: Screen,
   { source, right }: Choice,
-  { plan, prices }: Facts,
+  { plan }: Facts,
 ): LadderGap | undefined {
   const proposal = source.origin === null ? undefined : plan.proposals(placement).get(source.origin);
   const proposed = proposal?.screens[screen.name];
   if (!proposal || !proposed || source.origin === null || proposed.width * nearEnough >= right.width)
     return undefined;
-  return { proposed, price: priceOfWidth(proposal, proposed.width, prices), source: source.origin };
+  return { proposed, proposal, source: source.origin };
 }
 
 /** The widths to add where a true `sizes` makes a screen take a heavier file, and one between would do. */

@@ -1,8 +1,7 @@
 import type { ReachCurve } from '../layout/reach.js';
 import { pageScreens, remainsOf, type Fetched, type PageScreen } from '../plan/page-ledger.js';
 import { reachOfDownload } from '../plan/taken.js';
-import type { Fix, Placement, Run, TakenFiles } from '../run/types.js';
-import { changedPlaces } from './changed-places.js';
+import type { FixPlace, Placement, Run, TakenFiles } from '../run/types.js';
 
 /** A download that a mended page is promised to make on a screen. */
 export interface PromisedDownload {
@@ -28,13 +27,10 @@ type Moved = ReadonlyMap<string, Readonly<Record<string, TakenFiles>>>;
 /** What each page downloads on each screen once some fixes are made: the distinct files that its placements take then. */
 export function promisedVisits(
   run: Readonly<Run>,
-  fixes: readonly Fix[],
+  places: readonly FixPlace[],
   curve: ReachCurve,
 ): PromisedVisit[] {
-  const changed = changedPlaces(run);
-  const moved: Moved = new Map(
-    fixes.flatMap((fix) => changed(fix).map(({ placement, takes }) => [placement, takes] as const)),
-  );
+  const moved: Moved = new Map(places.map(({ placement, takes }) => [placement, takes] as const));
   const sum = (page: PageScreen, how: Moved) =>
     remainsOf(page, (placement) => takenThen(placement, page, how, curve), curve).reduce(
       (total, { expected }) => total + expected,

@@ -92,7 +92,8 @@ export function prove(
   const unseen = notSeenWhole(before, after);
   const isUnseen = (page: string, screen: string) =>
     unseen.some((each) => each.page === page && each.screen === screen);
-  const visits = visitsOf(before, after, fixes).filter(
+  const changed = changedPlaces(before, fixes);
+  const visits = visitsOf(before, after, [...changed.values()].flat()).filter(
     ({ promised }) => !isUnseen(promised.page, promised.screen),
   );
   const screens = Object.fromEntries(
@@ -101,9 +102,8 @@ export function prove(
       return [name, total(own, share > 0 ? 1 / share : 0, isKept)];
     }),
   );
-  const changed = changedPlaces(before);
   const byFix = Object.fromEntries(
-    fixes.map((fix) => [fix.id, proveFix(fix, changed(fix), visits, unmade, isKept)]),
+    [...changed].map(([fix, places]) => [fix.id, proveFix(fix, places, visits, unmade, isKept)]),
   );
   const average = total(visits, 1, isKept);
   const changes = [
@@ -126,14 +126,14 @@ export function prove(
   return { average, screens, fixes: byFix, findings, layout, unseen, lost, later, kept };
 }
 
-function visitsOf(before: Readonly<Run>, after: Readonly<Run>, fixes: readonly Fix[]): Visit[] {
+function visitsOf(before: Readonly<Run>, after: Readonly<Run>, places: readonly FixPlace[]): Visit[] {
   const { reach } = before.conditions;
   const [unshownBefore, unshownAfter] = [unshownIn(before, reach), unshownIn(after, reach)];
   const lazy = groupBy(
     after.placements.filter(({ shown }) => Object.values(shown).some((image) => image.lazy)),
     ({ page }) => page,
   );
-  return promisedVisits(before, fixes, reach).map((promised) => {
+  return promisedVisits(before, places, reach).map((promised) => {
     const screen = before.screens.find(({ name }) => name === promised.screen);
     const visit = after.pages
       .find(({ path }) => path === promised.page)

@@ -1,6 +1,8 @@
 import type { CandidateProposal } from './proposal.js';
 import type { FileBook, PlannedFile } from './file-book.js';
 import { hasWidths, withSource, type ImageState, type Rung, type SourceState } from './image-state.js';
+import { makingOf } from './making.js';
+import { shapeDifference } from './shape-difference.js';
 import { bandsOf, ladderOf } from './ladder-rungs.js';
 import { attributeOf, type TagEdit } from './tag.js';
 import type { ImageFile, OfferedCrop } from '../run/types.js';
@@ -128,13 +130,12 @@ export function masterFor(
 ): string {
   const { files, prices } = book.options;
   if (file.recipe !== 'as-is') return file.master;
-  const master = proposal?.original ?? proposal?.master;
+  const master = proposal && makingOf(proposal).from;
   if (!master || !prices.has(master.url) || master.width < file.width) return file.url;
   const own = files.get(file.url);
   // What a palette has lost in the widest file the others may still have.
   if (own?.lossless && !own.palette && master.palette) return file.url;
-  const ratio = own ? (own.width * master.height) / Math.max(1, own.height * master.width) : 0;
-  return Math.abs(ratio - 1) <= sameShape ? master.url : file.url;
+  return own && shapeDifference(own, master) <= sameShape ? master.url : file.url;
 }
 
 /** Two pictures whose ratios differ by more than this are different crops. */

@@ -1,3 +1,4 @@
+import { shapeDifference } from './shape-difference.js';
 import { makingOf } from './making.js';
 import type { CandidateProposal } from './proposal.js';
 import type { FileBook, PlannedFile } from './file-book.js';
@@ -20,7 +21,7 @@ function versionAt(
     file.format === master.format &&
     file.width >= width &&
     file.width <= width * nearEnough &&
-    Math.abs((file.width * master.height) / Math.max(1, file.height * master.width) - 1) < 0.01;
+    shapeDifference(file, master) < 0.01;
   const { from, format, recipe } = makingOf(proposal);
   const own = present.filter(fits).sort((a, b) => a.file.width - b.file.width)[0];
   return (

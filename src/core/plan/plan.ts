@@ -6,6 +6,7 @@ import { viewOf } from '../layout/view-of.js';
 import type { ReachCurve } from '../layout/reach.js';
 import type { ImageFile, PageRecord, Placement, Screen, SlotSweep } from '../run/types.js';
 import { FileBook, type PlannedFile } from './file-book.js';
+import { makingOf } from './making.js';
 import type { ImageState } from './image-state.js';
 import { proposeCandidates, withLadder, type CandidateProposal } from './proposal.js';
 import { startState } from './start-state.js';
@@ -164,7 +165,7 @@ export class Plan {
   /** Once the bytes of a picture are known, only the widths that are worth offering stay. */
   #narrow(proposal: CandidateProposal): CandidateProposal {
     const { prices, screens } = this.input;
-    const { url, bytes } = proposal.original ?? proposal.master;
+    const { url, bytes } = makingOf(proposal).from;
     if (!prices.has(url)) return proposal;
     return withLadder(proposal, screens, (width) => prices.lightest(url, width) ?? bytes);
   }

@@ -4,6 +4,7 @@ import { sizesFromScreens } from '../layout/sizes-from-screens.js';
 import { readImageMarkup } from '../markup/index.js';
 import type { ImageFile, Placement, Screen, SlotSweep } from '../run/types.js';
 import { resolveAddress } from './addresses.js';
+import { shapeDifference } from './shape-difference.js';
 import { isFree } from './box.js';
 import type { ImageState, SourceState } from './image-state.js';
 
@@ -144,10 +145,7 @@ function originalOf(
 }
 
 const isOriginal = (file: ImageFile | undefined, made: ImageFile) =>
-  file !== undefined &&
-  file.lossless &&
-  file.width >= made.width &&
-  Math.abs((file.width * made.height) / Math.max(1, file.height * made.width) - 1) <= sameShape;
+  file !== undefined && file.lossless && file.width >= made.width && shapeDifference(file, made) <= sameShape;
 
 /** Between two screens the picture may be as wide as on the wider one. */
 function bandsFor(served: readonly Screen[], drawn: (name: string) => number): CandidateProposal['bands'] {

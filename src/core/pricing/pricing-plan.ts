@@ -1,7 +1,9 @@
 import { choiceOn } from '../judging/choice.js';
 import { encodedOn } from '../judging/encodings.js';
 import type { Facts } from '../judging/facts.js';
-import { masterFor } from '../plan/changes.js';
+import { masterFor, sameShape } from '../plan/changes.js';
+import { makingOf } from '../plan/making.js';
+import { shapeDifference } from '../plan/shape-difference.js';
 import type { CandidateProposal } from '../plan/proposal.js';
 import { reachOfDownload } from '../plan/taken.js';
 import type { ImageFile, Placement, Screen } from '../run/types.js';
@@ -110,13 +112,12 @@ function masterOn(
   facts: Facts,
 ): ImageFile | undefined {
   const taken = facts.plan.taken(placement, screen.name);
-  const best = proposal?.original ?? proposal?.master;
+  const best = proposal && makingOf(proposal).from;
   if (!taken) return undefined;
   if (!best) return encodedOn(placement, screen, facts)?.priced ?? facts.files.get(taken.file.url);
   // Nothing has a price yet: the widest file of the same shape will have one.
   const own = facts.files.get(taken.file.url);
-  const ratio = own ? (own.width * best.height) / Math.max(1, own.height * best.width) : 1;
-  return Math.abs(ratio - 1) <= 0.02 && best.width >= taken.file.width
+  return (!own || shapeDifference(own, best) <= sameShape) && best.width >= taken.file.width
     ? best
     : facts.files.get(masterFor(taken.file, undefined, facts.plan.book));
 }

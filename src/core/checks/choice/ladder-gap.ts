@@ -5,6 +5,7 @@ import { truthfulSizes } from '../../judging/claimed-sizes.js';
 import { bestOutcome, Drafts } from '../../judging/drafts.js';
 import { gapBelow } from '../../judging/ladder-gaps.js';
 import type { Facts } from '../../judging/facts.js';
+import { priceOfWidth } from '../../plan/making.js';
 import type { Placement } from '../../run/types.js';
 import { bytesInWords, group } from '../../wording/words.js';
 
@@ -48,7 +49,8 @@ export const ladderGap = defineCheck<GapEvidence>({
         if (!choice || choice.right !== choice.file) continue;
         const gap = gapBelow(placement, screen, choice, facts);
         if (!gap) continue;
-        const { proposed, price, source } = gap;
+        const { proposed, proposal, source } = gap;
+        const price = priceOfWidth(proposal, proposed.width, facts.prices);
         if (!price || pessimistic(price) >= (choice.file.bytes ?? 0)) continue;
         drafts.add(placement, screen.name, {
           fileWidth: choice.file.width,
