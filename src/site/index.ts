@@ -7,7 +7,7 @@ export { isAddress } from './live/is-address.js';
 export { openAddresses } from './open-addresses.js';
 export type { LiveOptions } from './live/open-live.js';
 export { findConnects } from './connects.js';
-export { matchElements } from './match-elements.js';
+export { matchElements, type LiveElement } from './match-elements.js';
 export { findPageStyleImages, findStyleImages, plainSelector, type StyleImage } from './style-images.js';
 export { parsePage, type ParsedPage } from './walk-html.js';
 export { readText } from './read-text.js';

@@ -1,5 +1,4 @@
-import type { SourceElement } from './source-elements.js';
-
+/** An element of a page, as it was found there or stands in a file. */
 export interface LiveElement {
   tag: string;
   attributes: readonly (readonly [name: string, value: string])[];
@@ -19,11 +18,11 @@ const mostComparisons = 4_000_000;
  * lists are aligned by their longest common subsequence of equal tags; between those, elements with the same tag, id and
  * text alternative are paired in order.
  */
-export function matchElements(
+export function matchElements<Written extends LiveElement>(
   live: readonly LiveElement[],
-  source: readonly SourceElement[],
-): (SourceElement | null)[] {
-  const matched: (SourceElement | null)[] = live.map(() => null);
+  source: readonly Written[],
+): (Written | null)[] {
+  const matched: (Written | null)[] = live.map(() => null);
   const liveKeys = live.map(keyOf);
   const sourceKeys = source.map(keyOf);
   let from = 0;
@@ -45,10 +44,10 @@ export function matchElements(
 
 type Stretch = readonly [from: number, to: number];
 
-function pairLoosely(
+function pairLoosely<Written extends LiveElement>(
   live: readonly LiveElement[],
-  source: readonly SourceElement[],
-  matched: (SourceElement | null)[],
+  source: readonly Written[],
+  matched: (Written | null)[],
   [liveFrom, liveTo]: Stretch,
   [sourceFrom, sourceTo]: Stretch,
 ): void {

@@ -1,4 +1,5 @@
 import { generate, parse, walk, type CssLocation, type CssNode, type Rule, type WalkContext } from 'css-tree';
+import type { LiveElement } from './match-elements.js';
 import { elementsWithin, type HtmlElement, type ParsedPage } from './walk-html.js';
 
 /** A declaration that names an image, in a sheet, in a page's own style element or in a style attribute. */
@@ -8,10 +9,12 @@ export interface StyleImage {
   url: string;
   line: number;
   column: number;
-  /** The rule that holds it, as written; of a style attribute its declarations. */
+  /** The rule that holds it, as written; of a style attribute its declarations, or the whole of it (`style='…'`). */
   rule: string;
   /** As css-tree writes it; null for a style attribute. */
   selector: string | null;
+  /** The element whose attribute it is. */
+  element?: LiveElement;
 }
 
 /**
@@ -88,18 +91,22 @@ function inElement({ childNodes }: HtmlElement): StyleImage[] {
   }));
 }
 
-function inAttribute({ attrs, sourceCodeLocation }: HtmlElement, html: string): StyleImage[] {
+function inAttribute({ tagName, attrs, sourceCodeLocation }: HtmlElement, html: string): StyleImage[] {
   const place = sourceCodeLocation?.attrs?.['style'];
   const style = attrs.find(({ name }) => name === 'style')?.value;
   if (!place || style === undefined || !/url\(|image-set\(/.test(style)) return [];
-  // Entities would make the text another one than the file has; and what is written into it has quotes of the other kind.
-  if (!html.slice(place.startOffset, place.endOffset).includes(`"${style}"`)) return [];
+  const written = html.slice(place.startOffset, place.endOffset);
   return findStyleImages(`x{${style}}`).map(({ property, url }) => ({
     property,
     url,
     line: place.startLine,
     column: place.startCol,
-    rule: style,
+    // Where entities or other quotes make it another text than the file has, the attribute is told whole.
+    rule: written.includes(`"${style}"`) ? style : written,
     selector: null,
+    element: {
+      tag: tagName,
+      attributes: attrs.filter(({ name }) => name === 'class').map(({ name, value }) => [name, value]),
+    },
   }));
 }

@@ -22,7 +22,7 @@ import {
   preloadedImage,
 } from './offered-images.js';
 import type { SiteUrls } from './site-urls.js';
-import { stylePlace, type StylePlaces } from './style-places.js';
+import { placesOfStyled, type StylePlaces } from './style-places.js';
 import { unfinished } from './visit-summary.js';
 import type { VisitSummary } from './visit-summary.js';
 import type { ObservedElement } from './observed-elements.js';
@@ -43,6 +43,14 @@ export interface BuiltPlacements {
   byNode: Map<string, Map<string, Placement>>;
 }
 
+/** An element that shows something on a screen. */
+interface Found extends Identified {
+  /** The address that it shows, from the site's root. */
+  shows: string | null;
+  view: Screen;
+  baseUrl: string;
+}
+
 /** Joins what several screens saw of a page into its placements, in the order of the document. */
 export function buildPlacements(
   page: Page,
@@ -58,33 +66,40 @@ export function buildPlacements(
     const downloads = firstTransfers(summary.visit.downloads);
     // What differs in height alone is a page that is scrolled sideways.
     const laidOut = summary.viewport && summary.viewport.width !== screen.width ? summary.viewport : screen;
-    const addElement = ({ element, place, key }: Identified) => {
-      const { width, height } = element.frame ?? laidOut;
+    const found: Found[] = [];
+    const find = (identified: Identified) => {
+      const { frame } = identified.element;
+      const { width, height } = frame ?? laidOut;
       const view = { ...screen, width, height };
-      const baseUrl = element.frame?.baseUrl ?? summary.baseUrl;
-      const shows = observedUrl(element, downloads, urls, baseUrl, view);
-      if (isLinked(element) && shows === null) return;
+      const baseUrl = frame?.baseUrl ?? summary.baseUrl;
+      const shows = observedUrl(identified.element, downloads, urls, baseUrl, view);
+      if (!isLinked(identified.element) || shows !== null)
+        found.push({ ...identified, shows, view, baseUrl });
+    };
+    const addElement = (each: Found) => {
+      const { element, place, key, shows, view, baseUrl } = each;
       const placement = byKey.get(key) ?? newPlacement(page, element, place, urls, urls.shorten(baseUrl));
-      if (element.style && shows !== null && placement.source === null) {
-        const rule = stylePlace(styles, element.style.property, shows, element.rules ?? []);
-        if (rule) {
-          placement.source = rule.position;
-          placement.markup = rule.rule;
-          placement.base = rule.base;
-          placement.template = `style ${rule.rule}`;
-        }
+      const rule = styled.get(each);
+      if (rule && placement.source === null) {
+        placement.source = rule.position;
+        placement.markup = rule.rule;
+        placement.base = rule.base;
+        placement.template = `style ${rule.rule}`;
       }
       byKey.set(key, placement);
       nodes.set(element.node, placement);
       addScreen(placement, element, view, shows, { urls, baseUrl, downloads, fileOf });
-      const viewport = { [screen.name]: { width, height } };
+      const viewport = { [screen.name]: { width: view.width, height: view.height } };
       if (element.frame) placement.frames = { ...placement.frames, ...viewport };
       else if (laidOut !== screen) placement.viewports = { ...placement.viewports, ...viewport };
     };
-    for (const found of identify(summary.observed, documentOf)) {
-      const at = { page: page.path, selector: found.element.selector };
-      faults.attempt(`reading an image on ${screen.name}`, at, () => addElement(found));
-    }
+    const guarded = <Each extends Identified>(each: Each, work: (each: Each) => void) => {
+      const at = { page: page.path, selector: each.element.selector };
+      faults.attempt(`reading an image on ${screen.name}`, at, () => work(each));
+    };
+    for (const each of identify(summary.observed, documentOf)) guarded(each, find);
+    const styled = placesOfStyled(styles, page, found);
+    for (const each of found) guarded(each, addElement);
   }
   const placements = [...byKey.values()].sort((a, b) => byPosition(a, b, page.file));
   placements.forEach((placement, index) => (placement.id = `${page.path}#${index + 1}`));

@@ -1,15 +1,19 @@
 import { styleAttribute } from '../browser/index.js';
+import { groupBy } from '../core/grouping.js';
 import type { SourcePosition } from '../core/run/index.js';
 import {
   findPageStyleImages,
   findStyleImages,
+  matchElements,
   plainSelector,
   readText,
+  type LiveElement,
   type ParsedPage,
   type Site,
   type StyleImage,
 } from '../site/index.js';
 import type { AuditContext } from './context.js';
+import type { ObservedElement } from './observed-elements.js';
 
 /** A place that names an image: the rule as written, where it stands, and what its addresses are resolved against. */
 export interface StylePlace {
@@ -17,6 +21,8 @@ export interface StylePlace {
   rule: string;
   selector: string | null;
   base: string;
+  /** The element whose attribute it is. */
+  element?: LiveElement;
 }
 
 /** Where styles name images: by property and by the image's address, in the order of the sheets. */
@@ -34,9 +40,15 @@ export async function readStylePlaces(
 ): Promise<StylePlaces> {
   const places = new Map<string, StylePlace[]>();
   const add = (file: string, base: string, images: readonly StyleImage[]) => {
-    for (const { property, url, line, column, rule, selector } of images) {
+    for (const { property, url, line, column, rule, selector, element } of images) {
       const key = keyOf(property, urls.resolve(url, new URL(base, site.origin).href));
-      const place = { position: { file, line, column }, rule, selector, base };
+      const place = {
+        position: { file, line, column },
+        rule,
+        selector,
+        base,
+        ...(element ? { element } : {}),
+      };
       const known = places.get(key);
       if (known) known.push(place);
       else places.set(key, [place]);
@@ -65,18 +77,64 @@ async function readSheet(site: Site, file: string): Promise<StyleImage[] | undef
   return content && findStyleImages(readText(content));
 }
 
+/** What a place is found by: which image an element shows by which property. */
+export interface Styled {
+  element: Pick<ObservedElement, 'tag' | 'attributes' | 'style' | 'rules' | 'frame'>;
+  /** From the site's root; null where nothing is shown. */
+  shows: string | null;
+}
+
 /**
- * The place that shows an image; undefined where a script wrote it.
- * @param rules selectors of the rules that match the element, as the browser writes them
+ * The places that show the images of a visit, of its elements in the order of the document; none where a script wrote them.
+ * @param page whose elements they are
  */
-export function stylePlace(
+export function placesOfStyled<Each extends Styled>(
   places: StylePlaces,
-  property: string,
-  url: string,
-  rules: readonly string[],
-): StylePlace | undefined {
-  const candidates = places.get(keyOf(property, url)) ?? [];
+  page: { file: string },
+  styled: readonly Each[],
+): Map<Each, StylePlace> {
+  const found = new Map<Each, StylePlace>();
+  const inAttributes: [Each, string][] = [];
+  for (const each of styled) {
+    const { element, shows } = each;
+    if (!element.style || shows === null) continue;
+    const key = keyOf(element.style.property, shows);
+    const named = places.get(key) ?? [];
+    // What the page has in its file shows nothing in its frames.
+    const place = placeFor(
+      element.frame ? named.filter(({ position }) => position.file !== page.file) : named,
+      element.rules ?? [],
+    );
+    if (place) found.set(each, place);
+    if (place?.element) inAttributes.push([each, key]);
+  }
+  for (const [key, group] of groupBy(inAttributes, ([, each]) => each))
+    for (const [each, place] of ownAttributes(
+      group.map(([each]) => each),
+      places.get(key) ?? [],
+    ))
+      found.set(each, place);
+  return found;
+}
+
+/** @param rules selectors of the rules that match the element, as the browser writes them */
+function placeFor(candidates: readonly StylePlace[], rules: readonly string[]): StylePlace | undefined {
   if (rules.length === 0) return candidates.length === 1 ? candidates[0] : undefined;
   const matching = new Set(rules.map((rule) => (rule === styleAttribute ? null : plainSelector(rule))));
   return candidates.findLast(({ selector }) => matching.has(selector));
+}
+
+/** Many elements may show one image, each by an attribute of its own. A copy that a script made has that of the one before it. */
+function* ownAttributes<Each extends Styled>(
+  styled: readonly Each[],
+  places: readonly StylePlace[],
+): Generator<[Each, StylePlace]> {
+  const written = places.flatMap((place) => (place.element ? [{ place, ...place.element }] : []));
+  const live = styled.map(({ element }) => element);
+  let before: StylePlace | undefined;
+  for (const [index, match] of matchElements(live, written).entries()) {
+    before = match?.place ?? before;
+    const each = styled[index];
+    if (each && before) yield [each, before];
+  }
 }

@@ -105,6 +105,33 @@ describe('a stripe on narrow screens', function () {
   });
 });
 
+describe('style attributes that show one image', () => {
+  after(removeSites);
+
+  it('are edited each where it stands, however they are written', async () => {
+    const attributes = [
+      'style="background-image: url(a.jpg)"',
+      'style="background-image: url(&quot;a.jpg&quot;)"',
+      `style='background-image: url("a.jpg")'`,
+      'style=background-image:url(a.jpg)',
+      `STYLE="background-image: url('a.jpg')"`,
+    ];
+    const folder = await siteOf({
+      'index.html': page(
+        // The script's copy of the last one changes with it.
+        `${attributes.map((each) => `<p class="face" ${each}></p>`).join('<p>Text</p>')}<script>document.body.append(document.body.querySelector('.face:last-of-type').cloneNode())</script>`,
+        '.face{width:80px;height:80px;background-size:cover}',
+      ),
+      'a.jpg': await photo(900, 600, 90),
+    });
+    const { mended } = await mendedInPlace(folder, ...oldFormats);
+    const set = /image-set\(url\(a-120\.jpg\) 1x, url\(a-240\.jpg\) 2x\)/;
+    const written = mended.match(/<p class="face" [^>]+>/g) ?? [];
+    expect(written).to.have.lengthOf(attributes.length);
+    for (const tag of written) expect(tag).to.match(set);
+  });
+});
+
 describe('dimensions that are written', function () {
   this.timeout(300_000);
   after(removeSites);

@@ -53,9 +53,21 @@ describe('images that a page’s own styles name', () => {
       ['b.png', 6, 4, null, 'color: red; background-image: url(b.png)'],
     ]);
   });
-  it('are left out where entities make the text another one than the file has', () => {
-    expect(
-      findPageStyleImages(parsePage('<p style="background: url(&quot;b.png&quot;)">x</p>')),
-    ).to.deep.equal([]);
+  it('are found in attributes whose text is another one than it means, which are told whole', () => {
+    const attributes = [
+      'style="background: url(&quot;b.png&quot;)"',
+      `STYLE='background: url("b.png")'`,
+      'style=background:url(b.png)',
+    ];
+    for (const attribute of attributes)
+      expect(
+        findPageStyleImages(parsePage(`<p ${attribute}>x</p>`)).map(({ url, line, column, rule }) => [
+          url,
+          line,
+          column,
+          rule,
+        ]),
+        attribute,
+      ).to.deep.equal([['b.png', 1, 4, attribute]]);
   });
 });

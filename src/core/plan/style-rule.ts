@@ -10,6 +10,7 @@ import type { StyleLayer } from '../run/types.js';
 import { resolveAddress } from './addresses.js';
 import type { PlannedFile } from './file-book.js';
 import type { SourceState } from './image-state.js';
+import { asStyleAttribute, declarationsIn, isStyleAttribute } from './style-attribute.js';
 
 /** A file that one layer of a style shows. */
 export interface StyleOption {
@@ -25,10 +26,11 @@ export interface StylePlace extends StyleLayer {
 }
 
 /** Rules are parsed as they stand; declarations of a style attribute are put into a rule without a name. */
-const isRule = (text: string) => text.trimEnd().endsWith('}');
-const asSheet = (text: string) => (isRule(text) ? text : `x{${text}}`);
+const isRule = (css: string) => css.trimEnd().endsWith('}');
+const asSheet = (css: string) => (isRule(css) ? css : `x{${css}}`);
 
-const parseSheet = (text: string) => parse(asSheet(text), { positions: true, onParseError: () => undefined });
+const parseSheet = (text: string) =>
+  parse(asSheet(declarationsIn(text)), { positions: true, onParseError: () => undefined });
 
 /** The declarations that can hold a property's images: itself, and its shorthand. */
 const holders = (property: string) => {
@@ -173,12 +175,23 @@ export function writeStyle(
   sources: readonly SourceState[],
   write: (file: PlannedFile) => string,
 ): string {
+  return isStyleAttribute(text)
+    ? asStyleAttribute(writeCss(declarationsIn(text), place, sources, write))
+    : writeCss(text, place, sources, write);
+}
+
+function writeCss(
+  text: string,
+  place: StylePlace,
+  sources: readonly SourceState[],
+  write: (file: PlannedFile) => string,
+): string {
   const sheet = parseSheet(text);
   const declaration = declarationFor(sheet, place.property);
   const node = declaration && layersOf(declaration)[place.layer]?.find(isImage);
   if (!declaration || !node?.loc) return text;
   const shift = isRule(text) ? 0 : 2;
-  // Style attributes stand in double quotes; others are not edited.
+  // Style attributes stand in double quotes.
   const quote = isRule(text) ? '"' : "'";
   const [from, to] = [node.loc.start.offset - shift, node.loc.end.offset - shift];
   const groups = groupBy(sources, ({ media }) => media);

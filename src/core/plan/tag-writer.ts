@@ -42,6 +42,7 @@ function writeAttribute({ name, value }: { name: string; value: string }, indent
   return `${name}="\n${entries.map((entry) => margin + entry).join(',\n')}"`;
 }
 
-function escape(value: string): string {
+/** A value as it stands between double quotes. */
+export function escape(value: string): string {
   return value.replaceAll('&', '&amp;').replaceAll('"', '&quot;');
 }

@@ -1,5 +1,5 @@
 import { RunFormatError } from './errors.js';
-import { isNested, namesOf, withValueAt, type Nested } from './json-pointers.js';
+import { isNested, namesOf, withValuesAt, type Names, type Nested } from './json-pointers.js';
 import { LikeBefore, type Alike } from './like-before.js';
 import type { Run } from './types.js';
 
@@ -68,13 +68,14 @@ const isAlike = (value: unknown): value is Alike =>
 
 function wholeList(name: string, list: readonly unknown[]): unknown[] {
   const whole: unknown[] = [];
+  const places = new NamedPlaces(list);
   for (const [at, element] of list.entries()) {
     if (!isAlike(element)) {
       whole.push(element);
       continue;
     }
     try {
-      whole.push(madeWhole(element, list, whole));
+      whole.push(madeWhole(element, places, whole));
     } catch (cause) {
       const why = cause instanceof Error ? cause.message : String(cause);
       throw new RunFormatError(new Error(`${name}[${at}] cannot be made whole: ${why}`, { cause }));
@@ -83,14 +84,39 @@ function wholeList(name: string, list: readonly unknown[]): unknown[] {
   return whole;
 }
 
-function madeWhole({ as, at, to }: Alike, list: readonly unknown[], whole: readonly unknown[]): unknown {
+/** Places that elements of a list name, each element's read once: hundreds of others refer to them. */
+class NamedPlaces {
+  readonly #read = new Map<number, Names[][] | undefined>();
+
+  constructor(private readonly list: readonly unknown[]) {}
+
+  /** For each value of an element its places; undefined where it does not say. */
+  of({ at }: Alike): Names[][] | undefined {
+    if (typeof at !== 'number') return namesIn(at);
+    if (!this.#read.has(at)) {
+      const naming = this.list[at];
+      this.#read.set(at, isNested(naming) ? namesIn(naming['at']) : undefined);
+    }
+    return this.#read.get(at);
+  }
+}
+
+const namesIn = (places: unknown): Names[][] | undefined =>
+  Array.isArray(places)
+    ? places.map((group: unknown) => [group].flat().map((pointer) => namesOf(String(pointer))))
+    : undefined;
+
+function madeWhole(element: Alike, named: NamedPlaces, whole: readonly unknown[]): unknown {
+  const { as, to } = element;
   if (!Object.hasOwn(whole, as)) throw new Error(`there is no element ${as} before it`);
-  const naming = typeof at === 'number' ? list[at] : { at };
-  const places = isNested(naming) ? naming['at'] : undefined;
-  if (!Array.isArray(places) || places.length !== to.length)
-    throw new Error('it does not say for each value where it stands');
-  let made = whole[as];
-  for (const [index, value] of to.entries())
-    for (const pointer of [places[index]].flat()) made = withValueAt(made, namesOf(String(pointer)), value);
-  return made;
+  const places = named.of(element);
+  if (places?.length !== to.length) throw new Error('it does not say for each value where it stands');
+  return withValuesAt(whole[as], changesOf(places, to));
+}
+
+function* changesOf(
+  places: readonly Names[][],
+  to: readonly unknown[],
+): Generator<readonly [Names, unknown]> {
+  for (const [index, group] of places.entries()) for (const names of group) yield [names, to[index]];
 }

@@ -4,7 +4,7 @@ export type Nested = Record<string, unknown>;
 export const isNested = (value: unknown): value is Nested => typeof value === 'object' && value !== null;
 
 /** A JSON Pointer (RFC 6901, section 3) as the names that it goes by. */
-type Names = readonly string[];
+export type Names = readonly string[];
 
 export const namesOf = (pointer: string): Names =>
   pointer
@@ -47,17 +47,36 @@ export function valueAt(value: unknown, names: Names): unknown {
 }
 
 /**
- * A copy with another value at a place, which shares everything else.
+ * A copy with other values at some places, which shares everything else.
  * @throws {Error} where the model has no such place
  */
-export function withValueAt(model: unknown, [name, ...deeper]: Names, value: unknown): unknown {
+export function withValuesAt(model: unknown, changes: Iterable<readonly [Names, unknown]>): unknown {
+  const copies = new Set<Nested>();
+  let changed = model;
+  for (const [names, value] of changes) changed = withValueAt(changed, names, 0, value, copies);
+  return changed;
+}
+
+function withValueAt(
+  model: unknown,
+  names: Names,
+  depth: number,
+  value: unknown,
+  copies: Set<Nested>,
+): unknown {
+  const name = names[depth];
   if (name === undefined) return value;
   if (!isNested(model) || !Object.hasOwn(model, name))
     throw new Error(`there is no "${name}" in what it is like`);
-  const copy = (Array.isArray(model) ? [...(model as unknown[])] : { ...model }) as Nested;
-  setOwn(copy, name, withValueAt(model[name], deeper, value));
+  const copy = copies.has(model) ? model : copyOf(model);
+  copies.add(copy);
+  copy[name] = withValueAt(model[name], names, depth + 1, value, copies);
   return copy;
 }
+
+/** With its own fields, and so with one that is called like what all objects inherit: it can be set as any other. */
+const copyOf = (model: Nested): Nested =>
+  (Array.isArray(model) ? [...(model as unknown[])] : { ...model }) as Nested;
 
 /** Sets it also where objects have something of that name of themselves. */
 export function setOwn(target: Nested, name: string, value: unknown): void {

@@ -1,5 +1,6 @@
 import { shortenedLists } from './alike.js';
-import { keyedValues, type AnySchema } from './schema-parts.js';
+import { formOf, type SchemaForm } from './schema-form.js';
+import { keyedValues } from './schema-parts.js';
 import { runSchema } from './schema.js';
 
 /** A part of a JSON Schema. */
@@ -8,25 +9,13 @@ export type JsonSchema = Readonly<Record<string, unknown>>;
 /** Address by which other schemas may name the one of a run. */
 export const runSchemaId = 'urn:yukkuri:run:2';
 
-/** What this module asks of a Yup schema. */
-interface Inner {
-  type?: string;
-  fields?: Record<string, Inner>;
-  innerType?: Inner;
-  spec?: { nullable?: boolean; optional?: boolean };
-  describe(): {
-    tests: { name?: string; params?: Record<string, unknown> | undefined }[];
-    oneOf: unknown[];
-  };
-}
-
 /** The JSON Schema (draft 2020-12) of a saved run, read off the schema by which runs are checked. */
 export function runJsonSchema(): JsonSchema {
   return {
     $schema: 'https://json-schema.org/draft/2020-12/schema',
     $id: runSchemaId,
     title: 'A saved run of yukkuri',
-    ...withAlike(convert(runSchema as unknown as Inner)),
+    ...withAlike(convert(formOf(runSchema))),
     $defs: { alike: alikeSchema },
   };
 }
@@ -65,9 +54,9 @@ function withAlike(schema: JsonSchema): JsonSchema {
   return { ...schema, properties: Object.fromEntries(properties) as JsonSchema };
 }
 
-function convert(schema: Inner): JsonSchema {
+function convert(schema: SchemaForm): JsonSchema {
   const values = keyedValues.get(schema);
-  if (values) return { type: 'object', additionalProperties: convert(values as AnySchema & Inner) };
+  if (values) return { type: 'object', additionalProperties: convert(formOf(values)) };
   const { spec, fields, innerType, type } = schema;
   const { tests, oneOf } = schema.describe();
   const limits = Object.assign(
@@ -86,10 +75,10 @@ function convert(schema: Inner): JsonSchema {
   };
 }
 
-function objectOf(fields: Record<string, Inner>): JsonSchema {
+function objectOf(fields: Record<string, SchemaForm>): JsonSchema {
   const names = Object.keys(fields);
   return {
-    properties: Object.fromEntries(names.map((name) => [name, convert(fields[name] as Inner)])),
+    properties: Object.fromEntries(names.map((name) => [name, convert(fields[name] as SchemaForm)])),
     required: names.filter((name) => fields[name]?.spec?.optional !== true),
   };
 }

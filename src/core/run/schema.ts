@@ -2,6 +2,7 @@ import { boolean, mixed, number, object, string } from 'yup';
 import { againSchema, answerSchema } from './answer-schema.js';
 import { wholeRun } from './alike.js';
 import { RunFormatError } from './errors.js';
+import { quickCheckOf, type QuickCheck } from './quick-check.js';
 import { findingSchema, fixSchema } from './fix-schema.js';
 import {
   bytes,
@@ -281,13 +282,18 @@ export const runSchema = closed({
   meta: mixed().required(),
 });
 
+let quickly: QuickCheck | undefined;
+const followsSchema: QuickCheck = (value) => (quickly ??= quickCheckOf(runSchema))(value);
+
 /**
  * Reads a value as a saved run. What is written as like another element is whole in what is given.
  * @throws {RunFormatError} naming the first field that is not as the format says
  */
 export function readRun(value: unknown): Run {
   try {
-    const run = runSchema.validateSync(wholeRun(value), { strict: true, abortEarly: true }) as unknown as Run;
+    const whole = wholeRun(value);
+    if (!followsSchema(whole)) runSchema.validateSync(whole, { strict: true, abortEarly: true });
+    const run = whole as Run;
     // Runs of before do not know of it.
     return 'leftOut' in run ? run : { ...(run as Run), leftOut: [] };
   } catch (cause) {

@@ -1,0 +1,16 @@
+import { parseFragment } from 'parse5';
+import { escape } from './tag-writer.js';
+
+/** Whether a text is a style attribute with its name: so one is told whose declarations are not written as they are meant. */
+export const isStyleAttribute = (text: string) => /^style\s*=/i.test(text);
+
+/** The declarations of a style attribute, without quotes and entities. What is none is given as it is. */
+export function declarationsIn(text: string): string {
+  if (!isStyleAttribute(text)) return text;
+  const [element] = parseFragment(`<i ${text}>`).childNodes;
+  const attributes = element && 'attrs' in element ? element.attrs : [];
+  return attributes.find(({ name }) => name === 'style')?.value ?? '';
+}
+
+/** A style attribute with its name. */
+export const asStyleAttribute = (declarations: string) => `style="${escape(declarations)}"`;
