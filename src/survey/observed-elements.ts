@@ -22,6 +22,8 @@ export interface ObservedElement extends Omit<ObservedPlacement, 'box'> {
   waitingLook: WaitingLook | null;
   pictureWrap: PictureWrap | null;
   followsFile: boolean;
+  /** Whether its file was in view for a time in another element, which shows another file now. */
+  shownByOther: boolean;
 }
 
 /** Positions to the hundredth of a CSS px: finer than layout, which counts in 64ths, needs to be told. */
@@ -52,6 +54,7 @@ export function joinMeasurements(
   const atFirst = seenIn([firstView]);
   const byItself = seenIn(later);
   const largest = largestIn(firstView);
+  const gone = goneFromView(final, [firstView, ...later]);
   return [...final.placements, ...vanished(final, [firstView, waiting], downloads, urls)]
     .map((element) => whenSeen(element, atFirst, byItself))
     .map(({ box, ...element }) => ({
@@ -64,8 +67,16 @@ export function joinMeasurements(
       waitingLook: looks.get(keyOf(element)) ?? null,
       pictureWrap: pictureWraps.get(element.node) ?? null,
       followsFile: followingFile.has(element.node),
+      shownByOther: !element.seen && gone.has(element.currentSrc),
       limitWidth: widthLimits.get(element.node) ?? element.limitWidth,
     }));
+}
+
+/** Addresses that some element showed at one of these looks, and that none shows at the end: scripts put other files in their place. */
+function goneFromView(final: Measurement, looks: readonly (Measurement | undefined)[]): Set<string> {
+  const shown = looks.flatMap((look) => look?.placements.filter(({ seen }) => seen) ?? []);
+  const atLast = new Set(final.placements.filter(({ seen }) => seen).map(({ currentSrc }) => currentSrc));
+  return new Set(shown.map(({ currentSrc }) => currentSrc).filter((url) => url !== '' && !atLast.has(url)));
 }
 
 /** What can come into view, by the first of these looks at which it could. */
@@ -103,6 +114,7 @@ export const observedIn = (page: Measurement): ObservedElement[] =>
     waitingLook: null,
     pictureWrap: null,
     followsFile: false,
+    shownByOther: false,
   }));
 
 /** The image of the largest paint of the first view; undefined where that is something else. */

@@ -254,6 +254,7 @@ function shownOn(
     lazy: isLazy(element),
   };
   if (element.followsFile) shown.followsFile = true;
+  if (element.shownByOther) shown.shownByOther = true;
   return shown;
 }
 

@@ -159,8 +159,8 @@ describe('yukkuri why', function () {
       // At densities up to 1 browsers of both kinds take the upper neighbour.
       olderBrowsers: null,
     });
-    // A true sizes would give 400 px, and the gap below that is filled too.
-    expect(image?.screens[0]?.['instead']).to.include({ width: 267 });
+    // A true sizes would give 400 px, and the gap below that is filled too: 268 × 201 px have the shape of 4 : 3.
+    expect(image?.screens[0]?.['instead']).to.include({ width: 268 });
     expect(image?.screens[1]).to.include({ visited: false, slot: 200, sourceSize: 640, pick: '/p-1600.jpg' });
   });
 

@@ -24,6 +24,9 @@ describe('slideshows', function () {
       'show.html': page(
         `<img src="0.jpg" width="400" height="300" alt="Slide"><script>let n = 0; setInterval(() => { document.images[0].src = ++n % 6 + '.jpg' }, 4000)</script>`,
       ),
+      'stage.html': page(
+        '<img src="4.jpg" alt="Slide" style="display:none"><img src="5.jpg" alt="Slide" style="display:none"><img id="stage" width="400" height="300" alt="Slide"><script>let n = 0; const show = () => { stage.src = document.images[n++ % 2].src }; show(); setInterval(show, 4000)</script>',
+      ),
       ...Object.fromEntries(
         await Promise.all(names.map(async (name, index) => [name, await photo(400 + index, 300)])),
       ),
@@ -40,6 +43,10 @@ describe('slideshows', function () {
     // Two changes fit into ten seconds.
     expect(visitOf(first, '/show.html')?.byItself.downloads).to.equal(2);
     expect(visitOf(first, '/show.html')?.firstView.downloads).to.equal(1);
+    // The stage shows 4, 5 and 4 again: no slide has a box of its own, and both are seen.
+    const stage = first.placements.filter(({ page: path }) => path === '/stage.html');
+    expect(checksOn(first, '/stage.html')).not.to.include('fetched-never-shown');
+    expect(stage.map(({ shown }) => shown['desk']?.shownByOther)).to.deep.equal([undefined, true, undefined]);
     const again = await auditRun(folder, ...oneScreen, '--at-once', '1');
     expect({ ...again, meta: null }).to.deep.equal({ ...first, meta: null });
   });

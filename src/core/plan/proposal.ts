@@ -6,6 +6,7 @@ import type { ImageFile, Placement, Screen, SlotSweep } from '../run/types.js';
 import { resolveAddress } from './addresses.js';
 import { shapeDifference } from './shape-difference.js';
 import { isFree } from './box.js';
+import { wholeShapeFrom } from './whole-shape.js';
 import type { ImageState, SourceState } from './image-state.js';
 
 /** The candidates that one source of a placement should offer, and which of them each screen would take. */
@@ -104,7 +105,11 @@ function proposeFor(
   const needs = new Map(
     served.map(({ name, density }) => [name, neededWidth(drawn(name), density, master.width)] as const),
   );
-  const widths = mergeNear([...needs.values()]);
+  // Where the file gives the height, its shape is that of the box.
+  const shapesBox =
+    placement.kind !== 'css-image' && served.some(({ name }) => isFree(placement.shown[name]?.heightFrom));
+  const wanted = mergeNear([...needs.values()]);
+  const widths = shapesBox ? wanted.map((width) => wholeShapeFrom(width, master)) : wanted;
   const proposal: CandidateProposal = {
     source,
     master,

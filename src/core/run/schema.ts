@@ -108,6 +108,7 @@ const placement = closed({
       heightFrom: side(),
       limitWidth: number().min(0).nullable().defined(),
       followsFile: boolean().oneOf([true]).default(undefined),
+      shownByOther: boolean().oneOf([true]).default(undefined),
       drawnWidth: number().min(0).required(),
       drawnHeight: number().min(0).required(),
       fileWidth: number().min(0).required(),

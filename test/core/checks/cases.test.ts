@@ -517,6 +517,11 @@ const cases: Record<string, Case[]> = {
     { says: 'an image that comes into view', facts: one({}), finds: false },
     { says: 'one that never does', facts: one({ shown: { more: { seen: false } } }), finds: true },
     {
+      says: 'one whose file another image showed for a time',
+      facts: one({ shown: { more: { seen: false, shownByOther: true } } }),
+      finds: false,
+    },
+    {
       says: 'an icon of the page',
       facts: one({ placement: { kind: 'icon-link' }, shown: { more: { seen: false } } }),
       finds: false,

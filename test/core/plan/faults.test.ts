@@ -101,11 +101,12 @@ describe('names of new files', () => {
         image(`${name}.jpg`, [370, 278]),
       ),
     });
+    // 370 px would be 277.5 px high, and 278 another shape: 372 × 279 is that of 4 : 3.
     expect(namesOf(fixes)).to.deep.equal([
-      '/beach-2023-05-17-370.jpg',
-      '/beach-2023-05-18-370.jpg',
-      '/gallery-01-370.jpg',
-      '/gallery-02-370.jpg',
+      '/beach-2023-05-17-372.jpg',
+      '/beach-2023-05-18-372.jpg',
+      '/gallery-01-372.jpg',
+      '/gallery-02-372.jpg',
     ]);
   });
 
@@ -219,9 +220,10 @@ describe('pictures', () => {
     });
     const [fix] = fixes;
     expect(fixes).to.have.length(1);
-    expect(namesOf(fixes)).to.deep.equal(['/pano-1000.jpg', '/tall-800.jpg']);
-    expect(fix?.places[0]?.takes['phone']?.after).to.equal('/tall-800.jpg');
-    expect(fix?.saves.screens['phone']).to.be.closeTo(600_000 * (1 - (800 / 1500) ** 1.6), 2000);
+    // 1,002 × 334 px and 801 × 1,068 px have the shapes of 3 : 1 and 3 : 4.
+    expect(namesOf(fixes)).to.deep.equal(['/pano-1002.jpg', '/tall-801.jpg']);
+    expect(fix?.places[0]?.takes['phone']?.after).to.equal('/tall-801.jpg');
+    expect(fix?.saves.screens['phone']).to.be.closeTo(600_000 * (1 - (801 / 1500) ** 1.6), 2000);
     expect(fix?.saves.screens['desk']).to.be.closeTo(500_000 * (1 - (1000 / 3000) ** 1.6), 2000);
   });
 

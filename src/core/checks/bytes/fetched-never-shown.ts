@@ -15,7 +15,7 @@ type UnseenEvidence = {
 
 /** Seen, or about to be: slides that turn by themselves, and what a hover or a class shows in its place. */
 const isShown = (shown: Shown | undefined) =>
-  shown === undefined || shown.seen || shown.seenLater || shown.concealed;
+  shown === undefined || shown.seen || shown.seenLater || shown.concealed || shown.shownByOther === true;
 
 const outOfView = 'its box lies out of view';
 const emptyBox = 'the box of its image is empty';

@@ -1,0 +1,24 @@
+/** A file may be so much wider than what is needed, to have the shape of its picture. */
+const mostWider = 0.01;
+
+/** Shapes whose heights differ by no more than this share are the same. */
+const sameShape = 0.0002;
+
+/**
+ * The width of a file, from one on that is needed, at which whole px keep the shape of its picture: the first at which they do, or that
+ * at which they do best. Where boxes follow from their files, another shape makes them higher or lower by parts of a px, and what floats
+ * beside them is caught on such a step. Device px.
+ * @param picture the size of the file that it is made of, device px
+ * @returns at most a hundredth more than what is needed
+ */
+export function wholeShapeFrom(needed: number, picture: { width: number; height: number }): number {
+  let best = { width: needed, error: Number.POSITIVE_INFINITY };
+  const most = Math.min(picture.width, Math.floor(needed * (1 + mostWider)));
+  for (let width = needed; width <= most; width++) {
+    const height = (width * picture.height) / picture.width;
+    const error = Math.abs(Math.round(height) - height) / height;
+    if (error < best.error) best = { width, error };
+    if (error <= sameShape) break;
+  }
+  return best.width;
+}
