@@ -13,6 +13,8 @@ export interface StyleImage {
   rule: string;
   /** As css-tree writes it; null for a style attribute. */
   selector: string | null;
+  /** Conditions of the `@media` rules around it, from the outermost one on, as written. */
+  media: string[];
   /** The element whose attribute it is. */
   element?: LiveElement;
 }
@@ -23,25 +25,37 @@ export interface StyleImage {
  */
 export function findStyleImages(css: string): StyleImage[] {
   const found: StyleImage[] = [];
-  const tree = parse(css, { positions: true, onParseError: () => undefined });
+  const tree = parse(css, { positions: true, parseCustomProperty: true, onParseError: () => undefined });
+  const media: string[] = [];
+  const conditionOf = (node: CssNode) =>
+    node.type === 'Atrule' && node.name === 'media' && node.prelude ? generate(node.prelude) : undefined;
   walk(tree, {
-    visit: 'Declaration',
-    enter(declaration) {
+    enter(this: WalkContext, node: CssNode) {
+      const condition = conditionOf(node);
+      if (condition !== undefined) media.push(condition);
+      if (node.type !== 'Declaration') return;
       const { rule } = this;
       const text = rule?.loc ? css.slice(rule.loc.start.offset, rule.loc.end.offset) : '';
-      for (const { value, loc } of urlsOf(declaration)) {
-        const place: CssLocation | null | undefined = declaration.loc ?? loc;
+      const urls = urlsOf(node);
+      // Of several in a custom property it cannot be told which of them are shown.
+      if (node.property.startsWith('--') && urls.length > 1) return;
+      for (const { value, loc } of urls) {
+        const place: CssLocation | null | undefined = node.loc ?? loc;
         if (!place) continue;
         const { line, column } = place.start;
         found.push({
-          property: declaration.property,
+          property: node.property,
           url: value,
           line,
           column,
           rule: text,
           selector: rule ? selectorOf(rule) : null,
+          media: [...media],
         });
       }
+    },
+    leave(node: CssNode) {
+      if (conditionOf(node) !== undefined) media.pop();
     },
   });
   return found;
@@ -104,6 +118,7 @@ function inAttribute({ tagName, attrs, sourceCodeLocation }: HtmlElement, html: 
     // Where entities or other quotes make it another text than the file has, the attribute is told whole.
     rule: written.includes(`"${style}"`) ? style : written,
     selector: null,
+    media: [],
     element: {
       tag: tagName,
       attributes: attrs.filter(({ name }) => name === 'class').map(({ name, value }) => [name, value]),

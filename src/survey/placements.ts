@@ -1,31 +1,15 @@
-import { toDecimals } from '../core/wording/rounding.js';
-import {
-  candidateUrls,
-  environmentOf,
-  naturalSize,
-  pickImage,
-  type ParsedImage,
-} from '../core/markup/index.js';
-import { styleOptions } from '../core/plan/style-rule.js';
+import { environmentOf, pickImage } from '../core/markup/index.js';
 import { classesIn, templateOf } from '../core/plan/template.js';
-import { drawnSize } from '../core/layout/drawn-size.js';
-import type { Download, ImageFile, ImageState, Placement, Screen, Shown, Slot } from '../core/run/index.js';
+import type { Download, ImageFile, Placement, Screen } from '../core/run/index.js';
 import type { Page } from '../site/index.js';
 import type { Faults } from '../core/judging/faults.js';
 import { identify, isLinked, type Identified, type SourceDocument, type SourcePlace } from './identity.js';
-import {
-  isFor,
-  isLazy,
-  laidOutDensity,
-  offeredImage,
-  parsedImage,
-  preloadedImage,
-} from './offered-images.js';
-import type { SiteUrls } from './site-urls.js';
-import { placesOfStyled, type StylePlaces } from './style-places.js';
-import { unfinished } from './visit-summary.js';
-import type { VisitSummary } from './visit-summary.js';
+import { isFor, preloadedImage } from './offered-images.js';
 import type { ObservedElement } from './observed-elements.js';
+import { addScreen } from './placement-screen.js';
+import type { SiteUrls } from './site-urls.js';
+import { isCustom, placesOfStyled, type StylePlace, type StylePlaces } from './style-places.js';
+import type { VisitSummary } from './visit-summary.js';
 
 type FileOf = (url: string) => ImageFile | undefined;
 
@@ -59,6 +43,7 @@ export function buildPlacements(
   { urls, fileOf, faults }: { urls: SiteUrls; fileOf: FileOf; faults: Faults },
 ): BuiltPlacements {
   const byKey = new Map<string, Placement>();
+  const placements = new Map<string, Placement>();
   const byNode: BuiltPlacements['byNode'] = new Map();
   for (const { screen, summary } of visits) {
     const nodes = new Map<string, Placement>();
@@ -78,15 +63,14 @@ export function buildPlacements(
     };
     const addElement = (each: Found) => {
       const { element, place, key, shows, view, baseUrl } = each;
-      const placement = byKey.get(key) ?? newPlacement(page, element, place, urls, urls.shorten(baseUrl));
       const rule = styled.get(each);
-      if (rule && placement.source === null) {
-        placement.source = rule.position;
-        placement.markup = rule.rule;
-        placement.base = rule.base;
-        placement.template = `style ${rule.rule}`;
-      }
-      byKey.set(key, placement);
+      // What an element shows by one rule on some screens and by another one on others is edited in each of them.
+      const ownKey = rule ? JSON.stringify([key, rule.position]) : key;
+      const placement =
+        placements.get(ownKey) ?? newPlacement(page, element, place, urls, urls.shorten(baseUrl));
+      if (rule) standsIn(placement, rule);
+      placements.set(ownKey, placement);
+      if (!byKey.has(key)) byKey.set(key, placement);
       nodes.set(element.node, placement);
       addScreen(placement, element, view, shows, { urls, baseUrl, downloads, fileOf });
       const viewport = { [screen.name]: { width: view.width, height: view.height } };
@@ -101,9 +85,9 @@ export function buildPlacements(
     const styled = placesOfStyled(styles, page, found);
     for (const each of found) guarded(each, addElement);
   }
-  const placements = [...byKey.values()].sort((a, b) => byPosition(a, b, page.file));
-  placements.forEach((placement, index) => (placement.id = `${page.path}#${index + 1}`));
-  return { placements, byKey, byNode };
+  const sorted = [...placements.values()].sort((a, b) => byPosition(a, b, page.file));
+  sorted.forEach((placement, index) => (placement.id = `${page.path}#${index + 1}`));
+  return { placements: sorted, byKey, byNode };
 }
 
 /** Of a file that was asked for more than once the first transfer that brought something. */
@@ -159,6 +143,15 @@ function newPlacement(
   };
 }
 
+/** An image of a style stands in the rule that shows it. */
+function standsIn(placement: Placement, { position, rule, base, property }: StylePlace): void {
+  placement.source = position;
+  placement.markup = rule;
+  placement.base = base;
+  placement.template = `style ${rule}`;
+  if (isCustom(property)) placement.style = { property, layer: 0 };
+}
+
 /** The address that an element shows on a screen, from the site's root. */
 function observedUrl(
   element: ObservedElement,
@@ -177,123 +170,4 @@ function observedUrl(
   if (!isLinked(element)) return element.currentSrc === '' ? null : urls.shorten(element.currentSrc);
   const fetched = (element.addresses ?? [element.currentSrc]).map((url) => urls.resolve(url, baseUrl));
   return fetched.find((url) => downloads.has(url)) ?? null;
-}
-
-interface ScreenContext {
-  urls: SiteUrls;
-  baseUrl: string;
-  downloads: ReadonlyMap<string, Download>;
-  fileOf: FileOf;
-}
-
-function addScreen(
-  placement: Placement,
-  element: ObservedElement,
-  screen: Screen,
-  observed: string | null,
-  { urls, baseUrl, downloads, fileOf }: ScreenContext,
-): void {
-  const image = parsedImage(element);
-  const predicted = image
-    ? pickImage(image, environmentOf(screen), { autoWidth: element.slot?.width })?.url
-    : undefined;
-  const download = observed === null ? undefined : downloads.get(observed);
-  const file = observed === null ? undefined : fileOf(observed);
-  placement.slots[screen.name] = element.slot;
-  placement.picks[screen.name] = {
-    predicted: image ? (predicted === undefined ? null : urls.resolve(predicted, baseUrl)) : observed,
-    observed,
-  };
-  if (download && download.status < 400 && download.failure === undefined) {
-    const { url, bytes, began, scrollDepth } = download;
-    placement.downloads[screen.name] = { url, bytes, began, scrollDepth };
-  }
-  const density = densityOf(element, observed, screen, { urls, baseUrl });
-  placement.shown[screen.name] = shownOn(element, download, file, density);
-  if (placement.candidates.length === 0) {
-    const written = element.addresses ?? candidatesOf(offeredImage(element), observed);
-    placement.candidates = written.map((url) => urls.resolve(url, baseUrl));
-  }
-}
-
-function candidatesOf(image: ParsedImage | undefined, observed: string | null): string[] {
-  if (image) return candidateUrls(image);
-  return observed === null ? [] : [observed];
-}
-
-function shownOn(
-  element: ObservedElement,
-  download: Download | undefined,
-  file: ImageFile | undefined,
-  density: number,
-): Shown {
-  const { slot, fit, widthFrom, heightFrom, limitWidth, largestPaint } = element;
-  const beforeScroll = oneOf(slot, element.beforeScroll);
-  const whileWaiting = oneOf(beforeScroll, element.whileWaiting);
-  const size = { width: file?.width ?? 0, height: file?.height ?? 0 };
-  const drawn = slot ? drawnSize(slot, naturalSize(size, density), fit) : { width: 0, height: 0 };
-  const shown: Shown = {
-    state: stateOf(element, download, file),
-    whileWaiting,
-    beforeScroll,
-    fit,
-    widthFrom,
-    heightFrom,
-    limitWidth: limitWidth === null ? null : toDecimals(limitWidth, 2),
-    drawnWidth: toDecimals(drawn.width, 2),
-    drawnHeight: toDecimals(drawn.height, 2),
-    fileWidth: size.width,
-    fileHeight: size.height,
-    seen: element.seen,
-    concealed: element.concealed,
-    seenLater: element.seenLater,
-    pictureWrap: element.pictureWrap,
-    behind: element.behind,
-    waiting: element.waitingLook,
-    largestPaint,
-    lazy: isLazy(element),
-  };
-  if (element.followsFile) shown.followsFile = true;
-  if (element.shownByOther) shown.shownByOther = true;
-  return shown;
-}
-
-/** The box itself, or the other where that is equal: most boxes never move, and there are thousands of them. */
-function oneOf(other: Slot | null, box: Slot | null): Slot | null {
-  const isSame =
-    other?.x === box?.x &&
-    other?.y === box?.y &&
-    other?.width === box?.width &&
-    other?.height === box?.height;
-  return isSame ? other : box;
-}
-
-/** The density with which a file was laid out, by the markup or the style that names it; 1 where neither tells. */
-function densityOf(
-  element: ObservedElement,
-  observed: string | null,
-  screen: Screen,
-  { urls, baseUrl }: Pick<ScreenContext, 'urls' | 'baseUrl'>,
-): number {
-  if (element.style) {
-    const options = styleOptions(element.markup, { ...element.style, layer: 0 });
-    return options.find(({ url }) => urls.resolve(url, baseUrl) === observed)?.density ?? 1;
-  }
-  const image = parsedImage(element);
-  const pick = image && pickImage(image, environmentOf(screen), { autoWidth: element.slot?.width });
-  return pick && urls.resolve(pick.url, baseUrl) === observed ? laidOutDensity(pick.density) : 1;
-}
-
-function stateOf(
-  element: ObservedElement,
-  download: Download | undefined,
-  file: ImageFile | undefined,
-): ImageState {
-  if (download?.failure === unfinished) return 'not-loaded';
-  if (element.currentSrc === '') return parsedImage(element) && element.complete ? 'no-source' : 'not-loaded';
-  if (download && (download.status >= 400 || download.failure !== undefined)) return 'broken';
-  if (element.kind !== 'img' && element.kind !== 'picture') return download ? 'drawn' : 'not-loaded';
-  if (!element.complete) return 'not-loaded';
-  // Vector pictures without a size of their own have no natural width and are drawn all the same.
-  return element.naturalWidth > 0 || file?.format === 'svg' ? 'drawn' : 'broken';
 }

@@ -1,6 +1,6 @@
 import { styleAttribute } from '../browser/index.js';
-import { groupBy } from '../core/grouping.js';
-import type { SourcePosition } from '../core/run/index.js';
+import { environmentOf, mediaQueriesMatch, parseMediaQueryList } from '../core/markup/index.js';
+import type { Screen, SourcePosition } from '../core/run/index.js';
 import {
   findPageStyleImages,
   findStyleImages,
@@ -18,6 +18,10 @@ import type { ObservedElement } from './observed-elements.js';
 /** A place that names an image: the rule as written, where it stands, and what its addresses are resolved against. */
 export interface StylePlace {
   position: SourcePosition;
+  /** That is declared: a custom one holds images for others. */
+  property: string;
+  /** Conditions of all rules around it, as written. */
+  media: readonly string[];
   rule: string;
   selector: string | null;
   base: string;
@@ -28,8 +32,12 @@ export interface StylePlace {
 /** Where styles name images: by property and by the image's address, in the order of the sheets. */
 export type StylePlaces = ReadonlyMap<string, readonly StylePlace[]>;
 
+/** CSS Custom Properties for Cascading Variables Module Level 1, section 2. */
+export const isCustom = (property: string) => property.startsWith('--');
+
 /** `background-image` is mostly written as `background`. */
-const family = (property: string) => property.replace(/^-webkit-/, '').split('-')[0] ?? property;
+const family = (property: string) =>
+  isCustom(property) ? '--' : (property.replace(/^-webkit-/, '').split('-')[0] ?? property);
 const keyOf = (property: string, url: string) => `${family(property)} ${url}`;
 
 /** Reads the styles of a page: the sheets that it asked for, and its own. A sheet that cannot be read has no places. */
@@ -40,15 +48,9 @@ export async function readStylePlaces(
 ): Promise<StylePlaces> {
   const places = new Map<string, StylePlace[]>();
   const add = (file: string, base: string, images: readonly StyleImage[]) => {
-    for (const { property, url, line, column, rule, selector, element } of images) {
-      const key = keyOf(property, urls.resolve(url, new URL(base, site.origin).href));
-      const place = {
-        position: { file, line, column },
-        rule,
-        selector,
-        base,
-        ...(element ? { element } : {}),
-      };
+    for (const { url, line, column, ...image } of images) {
+      const key = keyOf(image.property, urls.resolve(url, new URL(base, site.origin).href));
+      const place = { ...image, position: { file, line, column }, base };
       const known = places.get(key);
       if (known) known.push(place);
       else places.set(key, [place]);
@@ -82,6 +84,7 @@ export interface Styled {
   element: Pick<ObservedElement, 'tag' | 'attributes' | 'style' | 'rules' | 'frame'>;
   /** From the site's root; null where nothing is shown. */
   shows: string | null;
+  view: Pick<Screen, 'width' | 'height' | 'density' | 'touch'>;
 }
 
 /**
@@ -94,47 +97,75 @@ export function placesOfStyled<Each extends Styled>(
   styled: readonly Each[],
 ): Map<Each, StylePlace> {
   const found = new Map<Each, StylePlace>();
-  const inAttributes: [Each, string][] = [];
+  const inAttributes = new Map<string, Each[]>();
   for (const each of styled) {
     const { element, shows } = each;
     if (!element.style || shows === null) continue;
-    const key = keyOf(element.style.property, shows);
-    const named = places.get(key) ?? [];
-    // What the page has in its file shows nothing in its frames.
-    const place = placeFor(
-      element.frame ? named.filter(({ position }) => position.file !== page.file) : named,
-      element.rules ?? [],
-    );
-    if (place) found.set(each, place);
-    if (place?.element) inAttributes.push([each, key]);
+    const candidates = candidatesFor(places, page, each);
+    const place = placeFor(candidates, element.rules ?? []);
+    if (!place) continue;
+    found.set(each, place);
+    if (!place.element) continue;
+    const key = keyOf(place.property, shows);
+    const others = inAttributes.get(key);
+    if (others) others.push(each);
+    else inAttributes.set(key, [each]);
   }
-  for (const [key, group] of groupBy(inAttributes, ([, each]) => each))
-    for (const [each, place] of ownAttributes(
-      group.map(([each]) => each),
-      places.get(key) ?? [],
-    ))
-      found.set(each, place);
+  for (const [key, group] of inAttributes)
+    for (const [each, place] of ownAttributes(group, places.get(key) ?? [])) {
+      if (place) found.set(each, place);
+      else found.delete(each);
+    }
   return found;
 }
 
+/** Places that name what an element shows, and hold on its screen. */
+function candidatesFor(
+  places: StylePlaces,
+  page: { file: string },
+  { element, shows, view }: Styled,
+): readonly StylePlace[] {
+  const environment = environmentOf(view);
+  const of = (property: string) => {
+    const named = places.get(keyOf(property, shows ?? '')) ?? [];
+    // What the page has in its file shows nothing in its frames.
+    const own = element.frame ? named.filter(({ position }) => position.file !== page.file) : named;
+    const holding = own.filter(({ media }) =>
+      media.every((condition) => mediaQueriesMatch(parseMediaQueryList(condition), environment)),
+    );
+    return holding.length > 0 ? holding : own;
+  };
+  const named = of(element.style?.property ?? '');
+  return named.length > 0 ? named : of(anyCustom);
+}
+
+/** Which custom property a declaration refers to does not show in its value. */
+const anyCustom = '--';
+
 /** @param rules selectors of the rules that match the element, as the browser writes them */
 function placeFor(candidates: readonly StylePlace[], rules: readonly string[]): StylePlace | undefined {
-  if (rules.length === 0) return candidates.length === 1 ? candidates[0] : undefined;
+  const [first] = candidates;
+  // A custom property may come from an element around this one.
+  if (rules.length === 0 || (first && isCustom(first.property)))
+    return candidates.length === 1 || candidates.every(({ element }) => element) ? first : undefined;
   const matching = new Set(rules.map((rule) => (rule === styleAttribute ? null : plainSelector(rule))));
   return candidates.findLast(({ selector }) => matching.has(selector));
 }
 
-/** Many elements may show one image, each by an attribute of its own. A copy that a script made has that of the one before it. */
+/**
+ * Many elements may show one image, each by an attribute of its own. A copy that a script made has that of the one before it. Which of several
+ * it is where none is like the element cannot be told.
+ */
 function* ownAttributes<Each extends Styled>(
   styled: readonly Each[],
   places: readonly StylePlace[],
-): Generator<[Each, StylePlace]> {
+): Generator<[Each, StylePlace | undefined]> {
   const written = places.flatMap((place) => (place.element ? [{ place, ...place.element }] : []));
   const live = styled.map(({ element }) => element);
-  let before: StylePlace | undefined;
+  let before = written.length === 1 ? written[0]?.place : undefined;
   for (const [index, match] of matchElements(live, written).entries()) {
     before = match?.place ?? before;
     const each = styled[index];
-    if (each && before) yield [each, before];
+    if (each) yield [each, before];
   }
 }

@@ -34,6 +34,17 @@ describe('images that a style sheet names', () => {
     expect(found('a { background: url(x.png } b { background: url(y.png) }\n')).to.deep.equal([]);
     expect(found('')).to.deep.equal([]);
   });
+
+  it('are found with the conditions around them, and in custom properties that hold one', () => {
+    const css =
+      '.a{background:url(a.png)}@media (min-width:1px){@supports (display:grid){@media print{.a{background:url(b.png)}}}.c{--x:url(c.png);--two:url(d.png),url(e.png)}}.f{background:url(f.png)}';
+    expect(findStyleImages(css).map(({ property, url, media }) => [property, url, media])).to.deep.equal([
+      ['background', 'a.png', []],
+      ['background', 'b.png', ['(min-width:1px)', 'print']],
+      ['--x', 'c.png', ['(min-width:1px)']],
+      ['background', 'f.png', []],
+    ]);
+  });
 });
 
 describe('images that a page’s own styles name', () => {

@@ -30,7 +30,11 @@ const isRule = (css: string) => css.trimEnd().endsWith('}');
 const asSheet = (css: string) => (isRule(css) ? css : `x{${css}}`);
 
 const parseSheet = (text: string) =>
-  parse(asSheet(declarationsIn(text)), { positions: true, onParseError: () => undefined });
+  parse(asSheet(declarationsIn(text)), {
+    positions: true,
+    parseCustomProperty: true,
+    onParseError: () => undefined,
+  });
 
 /** The declarations that can hold a property's images: itself, and its shorthand. */
 const holders = (property: string) => {
