@@ -153,8 +153,8 @@ function placeFor(candidates: readonly StylePlace[], rules: readonly string[]): 
 }
 
 /**
- * Many elements may show one image, each by an attribute of its own. A copy that a script made has that of the one before it. Which of several
- * it is where none is like the element cannot be told.
+ * Many elements may show one image, each by an attribute of its own. A copy that a script made has that of the one before it. Where the
+ * attributes are those of elements around them, as many as there are, they go by their order; else it cannot be told which of several it is.
  */
 function* ownAttributes<Each extends Styled>(
   styled: readonly Each[],
@@ -162,8 +162,10 @@ function* ownAttributes<Each extends Styled>(
 ): Generator<[Each, StylePlace | undefined]> {
   const written = places.flatMap((place) => (place.element ? [{ place, ...place.element }] : []));
   const live = styled.map(({ element }) => element);
+  const found = matchElements(live, written);
+  const around = found.every((match) => match === null) && live.length === written.length;
   let before = written.length === 1 ? written[0]?.place : undefined;
-  for (const [index, match] of matchElements(live, written).entries()) {
+  for (const [index, match] of (around ? written : found).entries()) {
     before = match?.place ?? before;
     const each = styled[index];
     if (each) yield [each, before];

@@ -138,19 +138,21 @@ describe('an image of a style', () => {
   it('is edited in each rule that shows it somewhere, and in the custom property that holds it', async () => {
     const folder = await siteOf({
       'index.html': page(
-        '<div class="hero"></div><p>Text</p><div class="twice"></div><p>Text</p><div class="root"></div><p>Text</p><div class="own" style="--photo: url(d.jpg)"></div>',
+        '<div class="hero"></div><p>Text</p><div class="twice"></div><p>Text</p><div class="root"></div><p>Text</p><div class="own" style="--photo: url(d.jpg)"></div>' +
+          '<p style="--photo: url(f.jpg)"><span class="own"></span></p>'.repeat(2),
         `.hero{height:300px;background:url(a.jpg) center/cover}
         @media(max-width:600px){.hero{background-image:url(b.jpg)}}
         .twice{width:200px;height:120px;background:url(c.jpg) center/cover}
         @media(max-width:600px){.twice{width:150px;background:url(c.jpg) center/cover}}
         :root{--photo:url("e.jpg")}
-        .root,.own{width:300px;height:200px;background:var(--photo) center/cover}`,
+        .root,.own{display:block;width:300px;height:200px;background:var(--photo) center/cover}`,
       ),
       'a.jpg': await photo(2400, 1600, 90),
       'b.jpg': await photo(1500, 1000, 90),
       'c.jpg': await photo(1200, 800, 90),
       'd.jpg': await photo(1260, 840, 90),
       'e.jpg': await photo(1320, 880, 90),
+      'f.jpg': await photo(1290, 860, 90),
     });
     const { mended } = await mendedInPlace(folder, ...oldFormats);
     // A box of 1,200 × 300 px shows 1,200 px of 3 : 2, one of 400 × 300 px 450 at a density of 2.
@@ -160,6 +162,9 @@ describe('an image of a style', () => {
     // 180 px of 3 : 2 are 120 px high.
     expect(mended).to.match(/\.twice\{width:150px;background:url\(c-360\.jpg\)/);
     expect(mended).to.match(/:root\{--photo:image-set\(url\(e-300\.jpg\) 1x, url\(e-600\.jpg\) 2x\)\}/);
+    expect(
+      mended.match(/<p style="--photo: image-set\(url\(f-300\.jpg\) 1x, url\(f-600\.jpg\) 2x\)"/g),
+    ).to.have.lengthOf(2);
     expect(mended).to.match(/style="--photo: image-set\(url\(d-300\.jpg\) 1x, url\(d-600\.jpg\) 2x\)"/);
   });
 });
