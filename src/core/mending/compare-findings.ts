@@ -21,16 +21,17 @@ export function compareFindings(
   fixes: readonly Fix[],
 ): ComparedFindings {
   const mended = new Set(fixes.flatMap(({ findings }) => findings));
-  const old = countedKeys(before);
-  const now = countedKeys(after);
+  const old = keysByFinding(before);
+  const now = keysByFinding(after);
+  const [wasFound, isFound] = [old, now].map((keys) => new Set(keys.flat()));
   let [went, stayed] = [0, 0];
   before.findings.forEach((_, index) => {
     if (!mended.has(index)) return;
-    if (now.keys.has(old.list[index] ?? '')) stayed++;
+    if (old[index]?.some((key) => isFound?.has(key))) stayed++;
     else went++;
   });
   const appeared = after.findings.flatMap(({ check, placement, says }, index): FindingAt[] =>
-    old.keys.has(now.list[index] ?? '') ? [] : [{ check, page: pageOf(placement), says }],
+    now[index]?.some((key) => wasFound?.has(key)) ? [] : [{ check, page: pageOf(placement), says }],
   );
   return { went, stayed, appeared };
 }
@@ -38,21 +39,24 @@ export function compareFindings(
 /** Blur is told of a single file, and of a ladder when it has become one. */
 const sameFault: Readonly<Record<string, string>> = { 'ladder-too-short': 'upscaled' };
 
-function countedKeys({ findings, placements }: Readonly<Run>): { list: string[]; keys: Set<string> } {
+/** For each finding of a run by what it is known in another one: one of these is enough. */
+function keysByFinding({ findings, placements }: Readonly<Run>): string[][] {
   const byId = new Map(placements.map((placement) => [placement.id, placement]));
-  const list = findings.map(
-    ({ check, placement }) => `${sameFault[check] ?? check} ${keyOf(byId.get(placement))}`,
+  return findings.map(({ check, placement }) =>
+    placesOf(byId.get(placement)).map((place) => `${sameFault[check] ?? check} ${place}`),
   );
-  return { list, keys: new Set(list) };
 }
 
-function keyOf(placement: Placement | undefined): string {
-  if (!placement) return '';
+function placesOf(placement: Placement | undefined): string[] {
+  if (!placement) return [''];
   const slots = Object.entries(placement.slots).map(([screen, slot]) => [
     screen,
     // What lies above may have got its room: only across do boxes stay where they are.
     slot && [slot.x, slot.width].map((side) => Math.round(side / 2)),
   ]);
   const kind = placement.kind === 'picture' ? 'img' : placement.kind;
-  return JSON.stringify([placement.page, kind, placement.alt, slots]);
+  const known = [placement.page, kind, placement.alt];
+  // A rule of a style may be several afterwards, each for some of the screens.
+  if (kind === 'css-image') return slots.map((slot) => JSON.stringify([...known, slot]));
+  return [JSON.stringify([...known, slots])];
 }
