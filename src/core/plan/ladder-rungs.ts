@@ -122,14 +122,15 @@ export function bandsOf(
   const { widths, bands, densities } = proposal;
   const sources: SourceState[] = [];
   for (const { upTo, drawn } of bands) {
-    const rungs: Rung[] = [];
+    const chosen: { density: number; file: PlannedFile }[] = [];
     for (const density of densities) {
       const wanted = drawn * density * 0.999;
       const width = widths.find((each) => each >= wanted) ?? widths.at(-1) ?? proposal.master.width;
       const file = versionAt(width, proposal, present, book);
       if (!file) return undefined;
-      if (rungs.at(-1)?.file !== file) rungs.push({ file, descriptor: { density }, inSrc: false });
+      chosen.push({ density, file });
     }
+    const rungs = byDensity(chosen);
     const source: SourceState = {
       origin: 0,
       media: upTo === null ? null : `(max-width: ${upTo}px)`,
@@ -144,6 +145,20 @@ export function bandsOf(
     else sources.push(source);
   }
   return sources.length > 0 ? sources : undefined;
+}
+
+/**
+ * Each file once. Of the densities at or above its own a screen takes the smallest: a file that serves several stands at the largest of
+ * them, the last one, which denser screens take too, at the smallest.
+ */
+function byDensity(chosen: readonly { density: number; file: PlannedFile }[]): Rung[] {
+  const rungs: Rung[] = [];
+  chosen.forEach(({ density, file }, index) => {
+    const isLast = chosen.slice(index).every((each) => each.file === file);
+    if (file === rungs.at(-1)?.file && !isLast) rungs.pop();
+    if (file !== rungs.at(-1)?.file) rungs.push({ file, descriptor: { density }, inSrc: false });
+  });
+  return rungs;
 }
 
 const sameRungs = (a: readonly Rung[], b: readonly Rung[]) =>

@@ -105,11 +105,7 @@ function proposeFor(
   const needs = new Map(
     served.map(({ name, density }) => [name, neededWidth(drawn(name), density, master.width)] as const),
   );
-  // Where the file gives the height, its shape is that of the box.
-  const shapesBox =
-    placement.kind !== 'css-image' && served.some(({ name }) => isFree(placement.shown[name]?.heightFrom));
-  const wanted = mergeNear([...needs.values()]);
-  const widths = shapesBox ? wanted.map((width) => wholeShapeFrom(width, master)) : wanted;
+  const widths = widthsFor([...needs.values()], placement, served, master);
   const proposal: CandidateProposal = {
     source,
     master,
@@ -183,6 +179,21 @@ export function withLadder(
   for (const [name, { needed }] of Object.entries(proposal.screens))
     chosen.screens[name] = { needed, width: widthFor(needed, widths, proposal.master) };
   return chosen;
+}
+
+/** Widths of the files that are worth offering, ascending. */
+function widthsFor(
+  needs: readonly number[],
+  { kind, shown }: Placement,
+  served: readonly Screen[],
+  master: ImageFile,
+): number[] {
+  // A style names a file for each viewport and density: none of them serves for another.
+  if (kind === 'css-image') return [...new Set(needs)].sort((a, b) => a - b);
+  const widths = mergeNear(needs);
+  // Where the file gives the height, its shape is that of the box.
+  const shapesBox = served.some(({ name }) => isFree(shown[name]?.heightFrom));
+  return shapesBox ? widths.map((width) => wholeShapeFrom(width, master)) : widths;
 }
 
 /** Keeps of near widths the largest. Ascending. */

@@ -407,6 +407,29 @@ describe('images of styles', () => {
     expect(edit?.after.includes('@media (max-width: 400px)')).to.equal(onPhone === '/band-800.jpg');
   });
 
+  it('name a file that serves several densities at the largest of them, so that none is given a larger one', () => {
+    const tablet: Screen = { ...desk, name: 'tablet', width: 800, density: 2, share: 0.4 };
+    const dense: Screen = { ...desk, name: 'dense', width: 900, density: 3, share: 0.2 };
+    const desktop: Screen = { ...desk, width: 1600, share: 0.4 };
+    const [fix] = savingFixes({
+      screens: [tablet, dense, desktop],
+      files: { '/band.jpg': [4000, 1000, 900_000] },
+      images: [
+        {
+          markup: '.band { background: url(band.jpg) center / cover; }',
+          slot: { tablet: [800, 100], dense: [900, 100], desk: [1600, 100] },
+          fit: 'cover',
+        },
+      ],
+    });
+    // Of 800 CSS px a screen of density 1 takes the 1,600 px too: there is nothing smaller.
+    expect(flat(fix?.edits[0]?.after)).to.match(
+      /\(max-width: 800px\) \{ \.band \{ background-image: image-set\(url\(band-1600\.jpg\) 2x, url\(band-2700\.jpg\) 3x\); \}/,
+    );
+    expect(fix?.places[0]?.takes['tablet']?.after).to.equal('/band-1600.jpg');
+    expect(fix?.places[0]?.takes['dense']?.after).to.equal('/band-2700.jpg');
+  });
+
   it('are edited in their layer', () => {
     const [fix] = savingFixes({
       files: { '/band.jpg': [3000, 1000, 800_000] },
