@@ -63,7 +63,7 @@ export function buildPlacements(
     };
     const addElement = (each: Found) => {
       const { element, place, key, shows, view, baseUrl } = each;
-      const rule = styled.get(each);
+      const rule = styled?.get(each);
       // What an element shows by one rule on some screens and by another one on others is edited in each of them.
       const ownKey = rule ? JSON.stringify([key, rule.position]) : key;
       const placement =
@@ -82,7 +82,12 @@ export function buildPlacements(
       faults.attempt(`reading an image on ${screen.name}`, at, () => work(each));
     };
     for (const each of identify(summary.observed, documentOf)) guarded(each, find);
-    const styled = placesOfStyled(styles, page, found);
+    const inStyles = () => placesOfStyled(styles, page, found);
+    const styled = faults.attempt(
+      `finding images of styles on ${screen.name}`,
+      { page: page.path },
+      inStyles,
+    );
     for (const each of found) guarded(each, addElement);
   }
   const sorted = [...placements.values()].sort((a, b) => byPosition(a, b, page.file));
