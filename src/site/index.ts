@@ -8,7 +8,13 @@ export { openAddresses } from './open-addresses.js';
 export type { LiveOptions } from './live/open-live.js';
 export { findConnects } from './connects.js';
 export { matchElements, type LiveElement } from './match-elements.js';
-export { findPageStyleImages, findStyleImages, plainSelector, type StyleImage } from './style-images.js';
+export {
+  findPageStyleImages,
+  findStyleImages,
+  isCustom,
+  plainSelector,
+  type StyleImage,
+} from './style-images.js';
 export { parsePage, type ParsedPage } from './walk-html.js';
 export { readText } from './read-text.js';
 export type { Page } from './paths.js';

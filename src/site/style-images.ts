@@ -1,4 +1,13 @@
-import { generate, parse, walk, type CssLocation, type CssNode, type Rule, type WalkContext } from 'css-tree';
+import {
+  generate,
+  parse,
+  walk,
+  type Atrule,
+  type CssLocation,
+  type CssNode,
+  type Rule,
+  type WalkContext,
+} from 'css-tree';
 import type { LiveElement } from './match-elements.js';
 import { elementsWithin, type HtmlElement, type ParsedPage } from './walk-html.js';
 
@@ -27,18 +36,15 @@ export function findStyleImages(css: string): StyleImage[] {
   const found: StyleImage[] = [];
   const tree = parse(css, { positions: true, parseCustomProperty: true, onParseError: () => undefined });
   const media: string[] = [];
-  const conditionOf = (node: CssNode) =>
-    node.type === 'Atrule' && node.name === 'media' && node.prelude ? generate(node.prelude) : undefined;
   walk(tree, {
     enter(this: WalkContext, node: CssNode) {
-      const condition = conditionOf(node);
-      if (condition !== undefined) media.push(condition);
+      if (isMedia(node)) media.push(node.prelude ? generate(node.prelude) : 'all');
       if (node.type !== 'Declaration') return;
       const { rule } = this;
       const text = rule?.loc ? css.slice(rule.loc.start.offset, rule.loc.end.offset) : '';
       const urls = urlsOf(node);
       // Of several in a custom property it cannot be told which of them are shown.
-      if (node.property.startsWith('--') && urls.length > 1) return;
+      if (isCustom(node.property) && urls.length > 1) return;
       for (const { value, loc } of urls) {
         const place: CssLocation | null | undefined = node.loc ?? loc;
         if (!place) continue;
@@ -55,11 +61,16 @@ export function findStyleImages(css: string): StyleImage[] {
       }
     },
     leave(node: CssNode) {
-      if (conditionOf(node) !== undefined) media.pop();
+      if (isMedia(node)) media.pop();
     },
   });
   return found;
 }
+
+const isMedia = (node: CssNode): node is Atrule => node.type === 'Atrule' && node.name === 'media';
+
+/** Whether a property is a custom one. CSS Custom Properties for Cascading Variables Module Level 1, section 2. */
+export const isCustom = (property: string) => property.startsWith('--');
 
 /** The addresses that a declaration names: as `url()`, or as a plain string of an `image-set()`. */
 function urlsOf(node: CssNode): { value: string; loc?: CssLocation | null | undefined }[] {

@@ -1,14 +1,14 @@
 import { environmentOf, pickImage } from '../core/markup/index.js';
 import { classesIn, templateOf } from '../core/plan/template.js';
 import type { Download, ImageFile, Placement, Screen } from '../core/run/index.js';
-import type { Page } from '../site/index.js';
+import { isCustom, type Page } from '../site/index.js';
 import type { Faults } from '../core/judging/faults.js';
 import { identify, isLinked, type Identified, type SourceDocument, type SourcePlace } from './identity.js';
 import { isFor, preloadedImage } from './offered-images.js';
 import type { ObservedElement } from './observed-elements.js';
 import { addScreen } from './placement-screen.js';
 import type { SiteUrls } from './site-urls.js';
-import { isCustom, placesOfStyled, type StylePlace, type StylePlaces } from './style-places.js';
+import { placesOfStyled, type StylePlace, type StylePlaces } from './style-places.js';
 import type { VisitSummary } from './visit-summary.js';
 
 type FileOf = (url: string) => ImageFile | undefined;

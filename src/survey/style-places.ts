@@ -1,9 +1,11 @@
 import { styleAttribute } from '../browser/index.js';
+import { groupBy } from '../core/grouping.js';
 import { environmentOf, mediaQueriesMatch, parseMediaQueryList } from '../core/markup/index.js';
 import type { Screen, SourcePosition } from '../core/run/index.js';
 import {
   findPageStyleImages,
   findStyleImages,
+  isCustom,
   matchElements,
   plainSelector,
   readText,
@@ -31,9 +33,6 @@ export interface StylePlace {
 
 /** Where styles name images: by property and by the image's address, in the order of the sheets. */
 export type StylePlaces = ReadonlyMap<string, readonly StylePlace[]>;
-
-/** CSS Custom Properties for Cascading Variables Module Level 1, section 2. */
-export const isCustom = (property: string) => property.startsWith('--');
 
 /** `background-image` is mostly written as `background`. */
 const family = (property: string) =>
@@ -97,22 +96,21 @@ export function placesOfStyled<Each extends Styled>(
   styled: readonly Each[],
 ): Map<Each, StylePlace> {
   const found = new Map<Each, StylePlace>();
-  const inAttributes = new Map<string, Each[]>();
   for (const each of styled) {
     const { element, shows } = each;
     if (!element.style || shows === null) continue;
-    const candidates = candidatesFor(places, page, each);
-    const place = placeFor(candidates, element.rules ?? []);
-    if (!place) continue;
-    found.set(each, place);
-    if (!place.element) continue;
-    const key = keyOf(place.property, shows);
-    const others = inAttributes.get(key);
-    if (others) others.push(each);
-    else inAttributes.set(key, [each]);
+    const place = placeFor(candidatesFor(places, page, each), element.rules ?? []);
+    if (place) found.set(each, place);
   }
+  const inAttributes = groupBy(
+    [...found].filter(([, { element }]) => element),
+    ([{ shows }, { property }]) => keyOf(property, shows ?? ''),
+  );
   for (const [key, group] of inAttributes)
-    for (const [each, place] of ownAttributes(group, places.get(key) ?? [])) {
+    for (const [each, place] of ownAttributes(
+      group.map(([each]) => each),
+      places.get(key) ?? [],
+    )) {
       if (place) found.set(each, place);
       else found.delete(each);
     }

@@ -23,15 +23,16 @@ export function compareFindings(
   const mended = new Set(fixes.flatMap(({ findings }) => findings));
   const old = keysByFinding(before);
   const now = keysByFinding(after);
-  const [wasFound, isFound] = [old, now].map((keys) => new Set(keys.flat()));
+  const wasFound = new Set(old.flat());
+  const isFound = new Set(now.flat());
   let [went, stayed] = [0, 0];
   before.findings.forEach((_, index) => {
     if (!mended.has(index)) return;
-    if (old[index]?.some((key) => isFound?.has(key))) stayed++;
+    if (old[index]?.some((key) => isFound.has(key))) stayed++;
     else went++;
   });
   const appeared = after.findings.flatMap(({ check, placement, says }, index): FindingAt[] =>
-    now[index]?.some((key) => wasFound?.has(key)) ? [] : [{ check, page: pageOf(placement), says }],
+    now[index]?.some((key) => wasFound.has(key)) ? [] : [{ check, page: pageOf(placement), says }],
   );
   return { went, stayed, appeared };
 }

@@ -152,13 +152,10 @@ export function bandsOf(
  * them, the last one, which denser screens take too, at the smallest.
  */
 function byDensity(chosen: readonly { density: number; file: PlannedFile }[]): Rung[] {
-  const rungs: Rung[] = [];
-  chosen.forEach(({ density, file }, index) => {
-    const isLast = chosen.slice(index).every((each) => each.file === file);
-    if (file === rungs.at(-1)?.file && !isLast) rungs.pop();
-    if (file !== rungs.at(-1)?.file) rungs.push({ file, descriptor: { density }, inSrc: false });
-  });
-  return rungs;
+  const last = chosen.at(-1)?.file;
+  return chosen
+    .filter(({ file }, index) => file !== chosen[file === last ? index - 1 : index + 1]?.file)
+    .map(({ density, file }) => ({ file, descriptor: { density }, inSrc: false }));
 }
 
 const sameRungs = (a: readonly Rung[], b: readonly Rung[]) =>

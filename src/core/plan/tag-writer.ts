@@ -34,7 +34,7 @@ const breakable = new Set(['srcset', 'sizes', 'imagesrcset', 'imagesizes']);
 function writeAttribute({ name, value }: { name: string; value: string }, indent: number): string {
   if (value === '' && name !== 'alt') return name;
   const isList = breakable.has(name);
-  const text = escape(isList ? value.trim().replace(/\s+/g, ' ') : value);
+  const text = attributeText(isList ? value.trim().replace(/\s+/g, ' ') : value);
   const single = `${name}="${text}"`;
   if (indent === 0 || indent + single.length <= lineLimit || !isList) return single;
   const entries = text.split(/,\s+/);
@@ -43,6 +43,6 @@ function writeAttribute({ name, value }: { name: string; value: string }, indent
 }
 
 /** A value as it stands between double quotes. */
-export function escape(value: string): string {
+export function attributeText(value: string): string {
   return value.replaceAll('&', '&amp;').replaceAll('"', '&quot;');
 }

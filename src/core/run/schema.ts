@@ -1,27 +1,15 @@
-import { boolean, mixed, number, object, string } from 'yup';
+import { boolean, mixed, number, string } from 'yup';
 import { againSchema, answerSchema } from './answer-schema.js';
 import { wholeRun } from './alike.js';
 import { RunFormatError } from './errors.js';
 import { quickCheckOf, type QuickCheck } from './quick-check.js';
 import { findingSchema, fixSchema } from './fix-schema.js';
-import {
-  bytes,
-  closed,
-  keyed,
-  list,
-  newerList,
-  position,
-  share,
-  slot,
-  slotOrNull,
-  text,
-  whole,
-} from './schema-parts.js';
+import { bytes, closed, keyed, list, newerList, share, slot, text, whole } from './schema-parts.js';
+import { began, placementSchema } from './placement-schema.js';
 import { readTemplatesSchema, sweptTemplatesSchema } from './template-schema.js';
 import type { Run } from './types.js';
 
 const traffic = closed({ downloads: bytes(), bytes: bytes() });
-const began = () => string().oneOf(['first-view', 'scrolled', 'by-itself']).required();
 
 export const screenSchema = closed({
   name: string().min(1).required(),
@@ -76,56 +64,6 @@ const visit = closed({
   ),
 });
 
-const looks = ['blank', 'colour', 'gradient', 'inlined-picture', 'other'];
-
-const side = () => string().oneOf(['style', 'attribute', 'auto', 'nothing']).required();
-
-const placement = closed({
-  id: text(),
-  page: text(),
-  kind: text(),
-  selector: text(),
-  source: position,
-  template: text(),
-  markup: text(),
-  base: text(),
-  style: object({ property: text(), layer: bytes() }).default(undefined),
-  alt: string().nullable().defined(),
-  frames: object().default(undefined),
-  viewports: object().default(undefined),
-  slots: keyed(slotOrNull()),
-  picks: keyed(closed({ predicted: string().nullable().defined(), observed: string().nullable().defined() })),
-  downloads: keyed(
-    closed({ url: text(), bytes: bytes(), began: began(), scrollDepth: number().min(0).required() }),
-  ),
-  shown: keyed(
-    closed({
-      state: string().oneOf(['drawn', 'broken', 'not-loaded', 'no-source']).required(),
-      whileWaiting: slotOrNull(),
-      beforeScroll: slotOrNull(),
-      fit: text(),
-      widthFrom: side(),
-      heightFrom: side(),
-      limitWidth: number().min(0).nullable().defined(),
-      followsFile: boolean().oneOf([true]).default(undefined),
-      shownByOther: boolean().oneOf([true]).default(undefined),
-      drawnWidth: number().min(0).required(),
-      drawnHeight: number().min(0).required(),
-      fileWidth: number().min(0).required(),
-      fileHeight: number().min(0).required(),
-      seen: boolean().required(),
-      concealed: boolean().required(),
-      seenLater: boolean().required(),
-      pictureWrap: string().oneOf(['spaced', 'close', 'boxless', 'none']).nullable().defined(),
-      behind: string().oneOf(['nothing', 'colour', 'gradient', 'picture', 'inlined-picture']).required(),
-      waiting: string().oneOf(looks).nullable().defined(),
-      largestPaint: boolean().required(),
-      lazy: boolean().required(),
-    }),
-  ),
-  candidates: list(text()),
-});
-
 const totals = closed({
   screen: text(),
   firstView: bytes(),
@@ -170,7 +108,7 @@ export const runSchema = closed({
       visitedOn: newerList(text()),
     }),
   ),
-  placements: list(placement),
+  placements: list(placementSchema),
   files: list(
     closed({
       url: text(),
