@@ -3,7 +3,7 @@ import { join } from 'node:path';
 import { build } from 'esbuild';
 
 /** What holds compiled code, or finds files of its own beside itself. */
-const stayPackages = ['sharp', 'playwright-core', '@sparticuz/chromium', 'tinypool', 'jiti', 'typescript'];
+const stayPackages = ['sharp', '@sparticuz/chromium', 'tinypool', 'jiti', 'typescript'];
 
 /** The demo draws its pictures with files beside its own. */
 const keepDemo = {
@@ -12,6 +12,25 @@ const keepDemo = {
     bundler.onResolve({ filter: /\/demo\/[\w-]+\.js$/ }, ({ path }) => ({
       path: `../demo/${path.replace(/^.*\//, '')}`,
       external: true,
+    }));
+  },
+};
+
+/** Of the packages that start a browser and speak with it, only the modules that do so: they install browsers and drive others too. */
+const modulesOfDriver = {
+  'puppeteer-core': 'puppeteer-core/lib/esm/puppeteer/cdp/Connection.js',
+  '@puppeteer/browsers': '@puppeteer/browsers/lib/esm/launch.js',
+};
+const partsOfDriver = {
+  name: 'parts-of-driver',
+  setup(bundler) {
+    bundler.onResolve({ filter: /^(puppeteer-core|@puppeteer\/browsers)$/ }, ({ path }) => ({
+      path: join(bundler.initialOptions.absWorkingDir, 'node_modules', modulesOfDriver[path]),
+    }));
+    // What would download a browser is imported there, and not used.
+    bundler.onResolve({ filter: /browser-data\.js$/ }, ({ path, resolveDir }) => ({
+      path: join(resolveDir, path),
+      sideEffects: false,
     }));
   },
 };
@@ -65,7 +84,7 @@ export async function bundleProgram(root) {
     format: 'esm',
     target: 'node20.19',
     external: stayPackages,
-    plugins: [keepDemo, inlineJson],
+    plugins: [keepDemo, inlineJson, partsOfDriver],
     banner: {
       js: `import { createRequire as requireFrom } from 'node:module'; const require = requireFrom(import.meta.url);`,
     },

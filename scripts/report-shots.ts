@@ -3,7 +3,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { pathToFileURL } from 'node:url';
 import { execa } from 'execa';
-import type { Browser } from 'playwright-core';
+import type { Browser } from 'puppeteer-core';
 
 export const reportShots = ['report', 'report-fix', 'report-page', 'report-mended', 'report-phone'];
 
@@ -45,23 +45,18 @@ export async function photographReport(browser: Browser, root: string, demoSite:
     await run('audit', demoSite, '--html', files.run);
     await run('mend', demoSite, '--to', join(folder, 'copy'), '--html', files.mended, '--pictures', 'none');
     for (const { name, file, scheme, width, open, to } of scenes) {
-      const page = await browser.newPage({ viewport: { width, height: 800 }, colorScheme: scheme });
+      const page = await browser.newPage();
+      await page.setViewport({ width, height: 800 });
+      await page.emulateMediaFeatures([{ name: 'prefers-color-scheme', value: scheme }]);
       await page.goto(pathToFileURL(files[file]).href);
-      if (open !== undefined)
-        await page
-          .locator(open)
-          .first()
-          .evaluate((element) => element.setAttribute('open', ''));
+      if (open !== undefined) await page.$eval(open, (element) => element.setAttribute('open', ''));
       if (to !== undefined)
-        await page
-          .locator(to)
-          .first()
-          .evaluate((element) => {
-            element.scrollIntoView();
-            // The toolbar stays at the top, over what is scrolled to.
-            (globalThis as unknown as { scrollBy(x: number, y: number): void }).scrollBy(0, -110);
-          });
-      await page.waitForTimeout(300);
+        await page.$eval(to, (element) => {
+          element.scrollIntoView();
+          // The toolbar stays at the top, over what is scrolled to.
+          (globalThis as unknown as { scrollBy(x: number, y: number): void }).scrollBy(0, -110);
+        });
+      await new Promise((resolve) => setTimeout(resolve, 300));
       await page.screenshot({ path: `${root}/docs/screenshots/${name}.png` });
       await page.close();
     }

@@ -7,7 +7,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { execa } from 'execa';
-import { chromium } from 'playwright-core';
+import { launch } from 'puppeteer-core';
 import { openFolder } from '../dist/src/site/index.js';
 import { drawDemoSite } from '../dist/demo/draw.js';
 import { findBrowser } from '../src/browser/find.js';
@@ -115,9 +115,11 @@ async function captureLive({ args, columns, fontSize, until }: Shot): Promise<st
 
 const wanted = process.argv.slice(2);
 const { executable, environment } = await findBrowser();
-const browser = await chromium.launch({
+const browser = await launch({
   executablePath: executable,
-  chromiumSandbox: process.getuid?.() !== 0,
+  headless: 'shell',
+  pipe: true,
+  args: process.getuid?.() === 0 ? ['--no-sandbox'] : [],
   env: { ...process.env, ...environment } as Record<string, string>,
 });
 await mkdir(`${root}/docs/screenshots`, { recursive: true });
@@ -128,7 +130,8 @@ for (const shot of shots.filter(({ name }) => wanted.length === 0 || wanted.incl
   const lines = output.split('\n').slice(shot.from ?? 0);
   const rows = rowsAt(shot.fontSize);
   const text = [`$ yukkuri ${command}`, ...(shot.until ? lines : lines.slice(0, rows - 2))].join('\r\n');
-  const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+  const page = await browser.newPage();
+  await page.setViewport({ width: 1280, height: 800 });
   await page.setContent(
     `<style>${await xterm('css/xterm.css')} body{margin:0;padding:14px;background:#14191c}</style><div id="terminal"></div>`,
   );

@@ -1,8 +1,7 @@
-import { createRequire } from 'node:module';
-import type * as playwright from 'playwright-core';
-import type { Browser as Driver, BrowserContext } from 'playwright-core';
-import { BrowserError } from './errors.js';
-import { whileRunning } from './in-context.js';
+import { join } from 'node:path';
+import { causeInWords } from '../core/wording/words.js';
+import { Driver, EndedAtStart } from './driver.js';
+import { BrowserError, died } from './errors.js';
 import {
   gateSwitches,
   noBypass,
@@ -12,6 +11,7 @@ import {
   type OuterGate,
   type Reach,
 } from './outer-gate.js';
+import type { Tab, TabWishes } from './tab.js';
 import { TemporaryFolder } from './temporary-folder.js';
 import { findBrowser, type FoundBrowser } from './find.js';
 
@@ -29,36 +29,12 @@ const usualContextsEach = 500;
 
 const startLimitMs = 30_000;
 
-/**
- * Read only when a browser is needed: it is the largest of all modules. Required, since an import of a module of the old form is searched
- * for its exports first.
- */
-const readDriver = () => createRequire(import.meta.url)('playwright-core') as typeof playwright;
-
-/**
- * One process for all frames of a page, so that one protocol session sees them all; the network quality fixed, because
- * lazy images begin to load at a distance that depends on it; no frame painted before its images are decoded, so that
- * the largest paint does not depend on timing.
- */
-const switches = [
-  '--disable-gpu',
-  '--disable-quic',
-  '--no-first-run',
-  '--disable-background-networking',
-  '--disable-component-update',
-  '--disable-sync',
-  '--disable-site-isolation-trials',
-  '--disable-features=IsolateOrigins,site-per-process,Translate,OptimizationHints,MediaRouter',
-  '--disable-checker-imaging',
-  '--force-effective-connection-type=4G',
-];
-
-export interface ContextWishes {
-  /** Whether it is for a screen that is touched. */
+/** What a tab is opened for; pages in it may run scripts if that is left out. */
+export interface TabOptions {
   touch?: boolean;
-  /** Whether pages may run scripts; they may if left out. */
-  scripts?: boolean;
-  /** Told all that is asked for in this context, whoever asks. */
+  scripts?: boolean | undefined;
+  cookies?: TabWishes['cookies'] | undefined;
+  /** Told all that is asked for in this tab, whoever asks. */
   watch?: GateWatch | undefined;
 }
 
@@ -68,11 +44,13 @@ export class Browser {
   #version = '';
   #restarts = 0;
   #renewals = 0;
-  /** Contexts that the running process was asked for. */
+  /** Of which each has a profile of its own. */
+  #processes = 0;
+  /** Tabs that the running process was asked for. */
   #given = 0;
   /** Processes whose place another one has taken. */
   readonly #retired = new Set<Driver>();
-  /** Open contexts of each process. */
+  /** Open tabs of each process. */
   readonly #open = new Map<Driver, number>();
   /** Once it did not start at all, it is not tried again for each page. */
   #startsNot: unknown;
@@ -88,7 +66,7 @@ export class Browser {
   ) {}
 
   /**
-   * Finds a browser, which is started once a context is asked for.
+   * Finds a browser, which is started once a tab is asked for.
    * @param reach what it may ask for, whoever asks in it
    * @throws {BrowserError} when there is none
    */
@@ -139,36 +117,28 @@ export class Browser {
   }
 
   /**
-   * A fresh context, its cache empty, behind a gate of its own. The caller closes it, and gives each of its tabs a window.
-   * @throws {BrowserError} when the browser does not start, or dies meanwhile
+   * Does something with a tab of its own, its cache empty, behind a gate of its own, and closes it.
+   * @throws {BrowserError} when the browser does not start, or dies meanwhile (by now another may run in its place); else whatever the work
+   * throws
    */
-  async context({ touch = false, scripts = true, watch }: ContextWishes = {}): Promise<BrowserContext> {
+  async inTab<Result>(options: TabOptions, work: (tab: Tab) => Promise<Result>): Promise<Result> {
     const driver = await this.#started();
     this.#open.set(driver, (this.#open.get(driver) ?? 0) + 1);
     this.#renewWhenDue(driver);
+    const { touch = false, scripts = true, cookies = [], watch } = options;
     const gate = watch && (await openOuterGate(this.reach, watch));
+    const proxy = gate && { server: proxyAddress(gate), bypass: noBypass };
+    let tab: Tab | undefined;
     try {
-      const context = await whileRunning(driver, () =>
-        driver.newContext({
-          viewport: null,
-          hasTouch: touch,
-          javaScriptEnabled: scripts,
-          serviceWorkers: 'block',
-          acceptDownloads: false,
-          locale: 'en-US',
-          timezoneId: 'UTC',
-          ...(gate ? { proxy: { server: proxyAddress(gate), bypass: noBypass } } : {}),
-        }),
-      );
-      context.once('close', () => {
-        this.#closed(driver);
-        void gate?.close();
-      });
-      return context;
+      tab = await driver.openTab({ touch, scripts, cookies, proxy });
+      const opened = tab;
+      return await driver.whileRunning(() => work(opened));
     } catch (cause) {
-      this.#closed(driver);
+      throw (await driver.stillRuns()) ? cause : died(cause);
+    } finally {
+      await driver.whileRunning(async () => tab?.close()).catch(() => undefined);
       await gate?.close();
-      throw cause;
+      this.#closed(driver);
     }
   }
 
@@ -180,7 +150,7 @@ export class Browser {
     this.temporary.remove();
   }
 
-  /** Lets the next context be one of another process; this one ends with its last context. */
+  /** Lets the next tab be one of another process; this one ends with its last tab. */
   #renewWhenDue(driver: Driver): void {
     if (++this.#given < this.contextsEach) return;
     this.#given = 0;
@@ -206,7 +176,7 @@ export class Browser {
   async #started(): Promise<Driver> {
     const known = this.#driver;
     const running = await known?.catch(() => undefined);
-    if (running?.isConnected()) return running;
+    if (running?.isConnected) return running;
     if (this.#startsNot !== undefined) throw this.#startsNot;
     // Several visits may find it dead at once: the first starts it anew, the others wait for that.
     if (!this.#driver || this.#driver === known) {
@@ -219,27 +189,24 @@ export class Browser {
   /** Starts it; once more where it died while it started, without a word of why. */
   async #start(again = true): Promise<Driver> {
     try {
-      const { chromium } = readDriver();
-      const driver = await chromium.launch({
-        executablePath: this.found.executable,
-        chromiumSandbox: this.sandbox,
-        args: [...switches, ...gateSwitches(this.gate, this.reach)],
-        timeout: startLimitMs,
-        handleSIGINT: false,
-        env: { ...definedVariables(), ...this.found.environment, TMPDIR: this.temporary.path },
+      const driver = await Driver.launch({
+        executable: this.found.executable,
+        switches: [...(this.sandbox ? [] : ['--no-sandbox']), ...gateSwitches(this.gate, this.reach)],
+        environment: { ...definedVariables(), ...this.found.environment, TMPDIR: this.temporary.path },
+        profile: join(this.temporary.path, `profile-${++this.#processes}`),
+        limitMs: startLimitMs,
       });
-      this.#version = driver.version();
+      this.#version = driver.version;
       return driver;
     } catch (cause) {
-      const message = cause instanceof Error ? cause.message : String(cause);
-      if (again && /has been closed/.test(message) && complaintIn(message) === undefined) {
+      const said = cause instanceof EndedAtStart ? complaintIn(cause.said) : causeInWords(cause);
+      if (again && said === undefined) {
         this.#restarts++;
         return this.#start(false);
       }
-      const said = firstUsefulLine(message);
       const failure = new BrowserError(
         'BROWSER_DOES_NOT_START',
-        `The browser "${this.found.executable}" does not start: ${said}. Try another with --browser PATH` +
+        `The browser "${this.found.executable}" does not start: ${plainly(said ?? causeInWords(cause))}. Try another with --browser PATH` +
           `${this.sandbox ? '; in a container without user namespaces, --no-sandbox may be needed' : ''}.`,
         { cause },
       );
@@ -255,14 +222,8 @@ function definedVariables(): Record<string, string> {
   );
 }
 
-const linesOf = (message: string) =>
-  message.split('\n').map((line) => line.replace(/^[\s-]*(\[pid=\d+\]\[(err|out)\])?\s*/, '').trim());
+/** Of what a browser said, the line in which it tells why it does not start. */
+const complaintIn = (lines: readonly string[]): string | undefined =>
+  lines.find((line) => /error while loading|No usable sandbox|FATAL|cannot|ENOENT|EACCES/i.test(line));
 
-/** Of a driver's long message, the line in which the browser itself says why it does not start. */
-const complaintIn = (message: string): string | undefined =>
-  linesOf(message).find((line) =>
-    /error while loading|No usable sandbox|FATAL|cannot|ENOENT|EACCES/i.test(line),
-  );
-
-const firstUsefulLine = (message: string): string =>
-  (complaintIn(message) ?? linesOf(message)[0] ?? '').slice(0, 300).replace(/\.$/, '');
+const plainly = (line: string): string => line.trim().slice(0, 300).replace(/\.$/, '');

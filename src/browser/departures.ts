@@ -1,4 +1,4 @@
-import type { CDPSession } from 'playwright-core';
+import type { CDPSession } from 'puppeteer-core';
 
 /** What to do with a request for a document. */
 export type DocumentDecision = 'continue' | 'stop';

@@ -10,6 +10,10 @@ export class BrowserError extends Error {
   }
 }
 
+export function died(cause?: unknown): BrowserError {
+  return new BrowserError('BROWSER_DIED', 'the browser stopped in the middle of the visit', { cause });
+}
+
 /** A visit ran out of time. `step` says what it was waiting for. */
 export class VisitTimeout extends Error {
   readonly code = 'VISIT_TIMEOUT';

@@ -1,6 +1,5 @@
-import type { Page } from 'playwright-core';
+import type { CDPSession } from 'puppeteer-core';
 import type { Browser } from './browser.js';
-import { inContext } from './in-context.js';
 import { PageWindow, type WindowShape } from './page-window.js';
 
 /** Never asked of any host: the page and its images are answered here. */
@@ -31,25 +30,41 @@ function probePage(distances: readonly number[]): string {
 }
 
 /** The farthest distance at which an image is asked for, once all that were asked for have loaded and no more are. */
-async function probe(page: Page, distances: readonly number[]): Promise<number> {
+async function probe(session: CDPSession, distances: readonly number[]): Promise<number> {
   const asked = new Set<number>();
-  await page.unrouteAll();
-  await page.route('**/*', (route) => {
-    const path = new URL(route.request().url()).pathname;
-    if (path === '/') return route.fulfill({ contentType: 'text/html', body: probePage(distances) });
-    asked.add(Number(path.slice(1)));
-    return route.fulfill({ contentType: 'image/gif', body: dot });
-  });
-  await page.goto(`${origin}/`, { waitUntil: 'load', timeout: limitMs });
-  const until = performance.now() + limitMs;
-  for (let calm = 0, before = 0; calm < 2; before = asked.size) {
-    if (performance.now() > until) throw new Error(`no answer within ${limitMs / 1000} s`);
-    await new Promise((done) => setTimeout(done, calmMs / 2));
-    const isCalm =
-      asked.size > 0 && asked.size === before && (await page.evaluate(countLoaded)) === asked.size;
-    calm = isCalm ? calm + 1 : 0;
+  const answer = ({ requestId, request }: { requestId: string; request: { url: string } }) => {
+    const path = new URL(request.url).pathname;
+    const isPage = path === '/';
+    if (!isPage) asked.add(Number(path.slice(1)));
+    const type = isPage ? 'text/html' : 'image/gif';
+    session
+      .send('Fetch.fulfillRequest', {
+        requestId,
+        responseCode: 200,
+        responseHeaders: [{ name: 'content-type', value: type }],
+        body: (isPage ? Buffer.from(probePage(distances)) : dot).toString('base64'),
+      })
+      .catch(() => undefined);
+  };
+  session.on('Fetch.requestPaused', answer);
+  try {
+    await session.send('Page.navigate', { url: `${origin}/` });
+    const until = performance.now() + limitMs;
+    for (let calm = 0, before = 0; calm < 2; before = asked.size) {
+      if (performance.now() > until) throw new Error(`no answer within ${limitMs / 1000} s`);
+      await new Promise((done) => setTimeout(done, calmMs / 2));
+      const isCalm = asked.size > 0 && asked.size === before && (await loaded(session)) === asked.size;
+      calm = isCalm ? calm + 1 : 0;
+    }
+  } finally {
+    session.off('Fetch.requestPaused', answer);
   }
   return Math.max(...asked);
+}
+
+async function loaded(session: CDPSession): Promise<unknown> {
+  const { result } = await session.send('Runtime.evaluate', { expression: countLoaded, returnByValue: true });
+  return result.value;
 }
 
 const everyFrom = (first: number, last: number, step: number) =>
@@ -62,15 +77,14 @@ const everyFrom = (first: number, last: number, step: number) =>
  * @throws {Error} when the page cannot be looked at, or says something else each time
  */
 export async function measureLazyDistance(browser: Browser): Promise<number> {
-  const context = await browser.context();
-  return inContext(context, async () => {
-    const page = await context.newPage();
-    await PageWindow.open(await context.newCDPSession(page), shape);
+  return browser.inTab({}, async ({ session }) => {
+    await PageWindow.open(session, shape);
+    await session.send('Fetch.enable', { patterns: [{ urlPattern: '*' }] });
     const said: number[] = [];
     for (let tries = 0; tries < mostTries; tries++) {
-      const about = await probe(page, everyFrom(coarse, deepest, coarse));
+      const about = await probe(session, everyFrom(coarse, deepest, coarse));
       // The image at the foot is there so that one is asked for in any case.
-      const exactly = await probe(page, [fine, ...everyFrom(about, about + coarse, fine)]);
+      const exactly = await probe(session, [fine, ...everyFrom(about, about + coarse, fine)]);
       if (exactly >= about && exactly < about + coarse) return exactly + fine;
       said.push(about, exactly);
     }

@@ -1,4 +1,4 @@
-import type { BrowserContext, CDPSession, Page } from 'playwright-core';
+import type { CDPSession } from 'puppeteer-core';
 import { Departures } from './departures.js';
 import { VisitTimeout } from './errors.js';
 import { Patience } from './patience.js';
@@ -10,6 +10,7 @@ import type { PageAccess, Preparation } from './page-access.js';
 import { PageWindow, type WindowShape } from './page-window.js';
 import { preparePage } from './prepare-page.js';
 import { RequestGate, type RequestPolicy } from './request-gate.js';
+import type { Tab } from './tab.js';
 import type { InPage, Measurement } from './in-page/protocol.js';
 
 /** Share of the time of a visit that is waited for a page to get quiet; what still begins then may begin for ever, … */
@@ -48,7 +49,6 @@ export class MeasuredPage {
   readonly #deadline: number;
 
   private constructor(
-    readonly page: Page,
     readonly session: CDPSession,
     private readonly window: PageWindow,
     readonly limitMs: number,
@@ -74,17 +74,13 @@ export class MeasuredPage {
     );
   }
 
-  /** Opens a tab whose image requests are held. Everything done with it must end within the limit. */
+  /** Makes a tab one whose image requests are held. Everything done with it must end within the limit. */
   static async open(
-    context: BrowserContext,
+    { session }: Tab,
     order: TabOrder,
     onRefused: (url: string) => void,
   ): Promise<MeasuredPage> {
-    const { limitMs, cookies = [] } = order;
-    if (cookies.length > 0) await context.addCookies(cookies);
-    const page = await context.newPage();
-    context.on('page', (popup) => void popup.close().catch(() => undefined));
-    const session = await context.newCDPSession(page);
+    const { limitMs } = order;
     const { frameTree } = await session.send('Page.getFrameTree');
     const policy = {
       allows: (url: string) => order.allows(url),
@@ -92,7 +88,6 @@ export class MeasuredPage {
       onRefused,
     };
     const measured = new MeasuredPage(
-      page,
       session,
       await PageWindow.open(session, order.screen, order.pictured),
       limitMs,
@@ -102,7 +97,6 @@ export class MeasuredPage {
     );
     await Promise.all([
       session.send('Network.enable'),
-      session.send('Page.enable'),
       session.send('Runtime.enable'),
       session.send('Inspector.enable'),
       measured.#gate.close(),

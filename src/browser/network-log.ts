@@ -1,4 +1,4 @@
-import type { CDPSession } from 'playwright-core';
+import type { CDPSession } from 'puppeteer-core';
 
 /** What began a request: the first view, a scroll, or the page by itself, later or for another page. */
 export type RequestBegan = 'first-view' | 'scrolled' | 'by-itself';

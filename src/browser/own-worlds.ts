@@ -1,4 +1,4 @@
-import type { CDPSession } from 'playwright-core';
+import type { CDPSession } from 'puppeteer-core';
 import { causeInWords } from '../core/wording/words.js';
 import { LeftMeanwhile } from './errors.js';
 import { inFrame, moved } from './frames.js';

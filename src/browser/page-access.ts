@@ -1,4 +1,4 @@
-import type { BrowserContext } from 'playwright-core';
+import type { TabCookie } from './tab.js';
 
 /** A request of a page. */
 export interface AskedRequest {
@@ -44,6 +44,6 @@ export interface PageAccess {
   /** Answers in the place of the network; the browser makes all requests itself if left out. */
   answer?: AnswerTo | undefined;
   /** Cookies that the browser has from the beginning. */
-  cookies?: Parameters<BrowserContext['addCookies']>[0] | undefined;
+  cookies?: readonly TabCookie[] | undefined;
   prepare?: Preparation | undefined;
 }

@@ -1,4 +1,4 @@
-import type { CDPSession } from 'playwright-core';
+import type { CDPSession } from 'puppeteer-core';
 import type { Screen } from '../core/run/index.js';
 
 /** What a page is laid out for. */

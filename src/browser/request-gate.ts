@@ -1,4 +1,4 @@
-import type { CDPSession } from 'playwright-core';
+import type { CDPSession } from 'puppeteer-core';
 import type { Departures } from './departures.js';
 import type { NetworkLog } from './network-log.js';
 import type { AnswerTo, AskedRequest, GivenAnswer } from './page-access.js';

@@ -1,7 +1,6 @@
 import { causeInWords } from '../core/wording/words.js';
 import type { PictureWrap, Screen } from '../core/run/index.js';
 import type { Browser } from './browser.js';
-import { inContext } from './in-context.js';
 import { mostReloads, sameDocument } from './departures.js';
 import { showsAwaited } from './awaited-images.js';
 import { BrowserError, LeftMeanwhile, VisitTimeout } from './errors.js';
@@ -93,13 +92,11 @@ export async function visit(browser: Browser, order: VisitOrder): Promise<VisitR
     refused: [],
     incomplete: [],
   };
-  const context = await browser.context({ touch: order.screen.touch, watch: order.watch });
+  const { screen, cookies, watch } = order;
   let page: MeasuredPage | undefined;
   try {
-    await inContext(context, async () => {
-      page = await MeasuredPage.open(context, { ...order, pictured: true }, (url) =>
-        record.refused.push(url),
-      );
+    await browser.inTab({ touch: screen.touch, cookies, watch }, async (tab) => {
+      page = await MeasuredPage.open(tab, { ...order, pictured: true }, (url) => record.refused.push(url));
       await seeWhole(page, order, record);
     });
   } catch (cause) {

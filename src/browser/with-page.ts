@@ -1,6 +1,5 @@
 import type { Browser } from './browser.js';
 import type { GateWatch } from './outer-gate.js';
-import { inContext } from './in-context.js';
 import { MeasuredPage, type TabOrder } from './measured-page.js';
 
 export interface PageOrder extends TabOrder {
@@ -19,13 +18,9 @@ export async function withPage<Result>(
   order: PageOrder,
   work: (page: MeasuredPage) => Promise<Result>,
 ): Promise<Result> {
-  const context = await browser.context({
-    touch: order.screen.touch,
-    scripts: order.scripts ?? true,
-    watch: order.watch,
-  });
-  return inContext(context, async () => {
-    const page = await MeasuredPage.open(context, order, () => undefined);
+  const { screen, scripts, cookies, watch } = order;
+  return browser.inTab({ touch: screen.touch, scripts, cookies, watch }, async (tab) => {
+    const page = await MeasuredPage.open(tab, order, () => undefined);
     return work(page);
   });
 }

@@ -9,7 +9,7 @@ import type { Nodes } from 'mdast';
 import { fromMarkdown } from 'mdast-util-from-markdown';
 import { gfmTableFromMarkdown } from 'mdast-util-gfm-table';
 import { gfmTable } from 'micromark-extension-gfm-table';
-import type { Browser, Page } from 'playwright-core';
+import type { Browser, Page } from 'puppeteer-core';
 import { validateXML } from 'xmllint-wasm';
 import { checks } from '../../src/core/checks/index.js';
 import { readRun, runJsonSchema, type Run } from '../../src/core/run/index.js';
@@ -77,18 +77,16 @@ describe('a run for readers and other programs', function () {
     after(() => browser.close());
 
     const open = async (colorScheme: 'light' | 'dark', width = 1280, javaScriptEnabled = true) => {
-      const context = await browser.newContext({
-        colorScheme,
-        viewport: { width, height: 900 },
-        javaScriptEnabled,
-      });
-      const shown = await context.newPage();
+      const shown = await browser.newPage();
+      await shown.setViewport({ width, height: 900 });
+      await shown.setJavaScriptEnabled(javaScriptEnabled);
+      await shown.emulateMediaFeatures([{ name: 'prefers-color-scheme', value: colorScheme }]);
       const heard: string[] = [];
       shown.on('request', (request) => {
         if (!request.url().startsWith('data:') && !request.isNavigationRequest()) heard.push(request.url());
       });
       shown.on('console', (message) => heard.push(message.text()));
-      shown.on('pageerror', ({ message }) => heard.push(message));
+      shown.on('pageerror', (thrown) => heard.push(String(thrown)));
       await shown.goto(pathToFileURL(html).href);
       return { shown, heard };
     };
@@ -195,7 +193,7 @@ describe('a run for readers and other programs', function () {
     it('filters, sorts and copies where scripts run, and is whole where they do not', async () => {
       const { shown } = await open('light');
       const [index] = run.pages.flatMap(({ path }, at) => (path === '/other%20page.html' ? [at] : []));
-      await shown.selectOption('#choose-page', String(index));
+      await shown.select('#choose-page', String(index));
       const expected = run.fixes
         .filter(({ pages }) => pages.includes('/other%20page.html'))
         .map(({ id }) => id);
@@ -211,8 +209,8 @@ describe('a run for readers and other programs', function () {
       });
       expect(run.fixes.flatMap(({ edits }) => edits.map(({ after }) => after))).to.include(copied);
       const plain = await open('light', 360, false);
-      expect(await plain.shown.locator('.tools').isVisible()).to.equal(false);
-      expect(await plain.shown.locator('.fix').count()).to.equal(run.fixes.length);
+      expect(await (await plain.shown.$('.tools'))?.isVisible()).to.equal(false);
+      expect(await plain.shown.$$('.fix')).to.have.length(run.fixes.length);
     });
 
     it('keeps texts of pages texts, and fits 360 px', async () => {

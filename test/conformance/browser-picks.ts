@@ -1,6 +1,8 @@
-import { chromium, type Browser } from 'playwright-core';
+import { launch, type Browser } from 'puppeteer-core';
 import type { Screen } from '../../src/core/run/index.js';
 import { findBrowser } from '../../src/browser/find.js';
+import { PageWindow } from '../../src/browser/page-window.js';
+import { browserSwitches } from '../../src/browser/switches.js';
 
 /** Addresses under this origin never answer: only the choice counts, and nothing may already be loaded. */
 export const nowhere = 'http://pictures.invalid/';
@@ -12,13 +14,16 @@ const page =
 
 export async function startBrowser(switches: string[] = []): Promise<Browser> {
   const { executable, environment } = await findBrowser();
-  return chromium.launch({
+  return launch({
     executablePath: executable,
-    chromiumSandbox: process.getuid?.() !== 0,
+    ignoreDefaultArgs: true,
+    pipe: true,
+    waitForInitialPage: false,
+    defaultViewport: null,
     args: [
+      ...(process.getuid?.() === 0 ? ['--no-sandbox'] : []),
+      ...browserSwitches,
       '--host-resolver-rules=MAP * ~NOTFOUND',
-      '--disable-gpu',
-      '--disable-background-networking',
       ...switches,
     ],
     env: { ...process.env, ...environment } as Record<string, string>,
@@ -33,21 +38,20 @@ export async function browserPicks(
   screen: Screen,
   markup: readonly string[],
 ): Promise<string[]> {
-  const context = await browser.newContext({
-    viewport: { width: screen.width, height: screen.height },
-    deviceScaleFactor: screen.density,
-    isMobile: screen.touch,
-    hasTouch: screen.touch,
-  });
+  const context = await browser.createBrowserContext();
   try {
     const tab = await context.newPage();
+    const session = await tab.createCDPSession();
+    await PageWindow.open(session, screen, true);
+    // Said of a screen that is not touched, it would take its mouse away too.
+    if (screen.touch) await session.send('Emulation.setTouchEmulationEnabled', { enabled: true });
     await tab.setContent(page);
     const picks: string[] = [];
     for (let from = 0; from < markup.length; from += batch)
       picks.push(
-        ...(await tab.evaluate<string[]>(
+        ...((await tab.evaluate(
           `(${readPicks})(${JSON.stringify(markup.slice(from, from + batch))})`,
-        )),
+        )) as string[]),
       );
     return picks;
   } finally {

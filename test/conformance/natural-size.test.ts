@@ -1,5 +1,5 @@
 import { expect } from 'chai';
-import type { Browser, Page } from 'playwright-core';
+import type { Browser, HTTPRequest, Page } from 'puppeteer-core';
 import sharp from 'sharp';
 import {
   dimensionsFor,
@@ -30,20 +30,23 @@ describe('what follows from a pick, compared with the browser', function () {
 
   before(async () => {
     browser = await startBrowser();
-    tab = await browser.newPage({ viewport: { width: on.width, height: on.height } });
-    await tab.route('**/*', async (route) => {
-      const [, width, height] = /(\d+)x(\d+)\.png/.exec(route.request().url()) ?? [];
-      if (width === undefined) return route.fulfill({ body: blank, contentType: 'text/html' });
+    tab = await browser.newPage();
+    await tab.setViewport({ width: on.width, height: on.height });
+    await tab.setRequestInterception(true);
+    const answer = async (request: HTTPRequest) => {
+      const [, width, height] = /(\d+)x(\d+)\.png/.exec(request.url()) ?? [];
+      if (width === undefined) return request.respond({ body: blank, contentType: 'text/html' });
       // Names that begin with "held" never come.
-      if (route.request().url().includes('held')) return;
+      if (request.url().includes('held')) return;
       const create = {
         width: Number(width),
         height: Number(height),
         channels: 3 as const,
         background: '#888',
       };
-      await route.fulfill({ contentType: 'image/png', body: await sharp({ create }).png().toBuffer() });
-    });
+      await request.respond({ contentType: 'image/png', body: await sharp({ create }).png().toBuffer() });
+    };
+    tab.on('request', (request) => void answer(request));
     await tab.goto('http://huts.invalid/');
   });
   after(() => browser.close());
@@ -62,7 +65,7 @@ describe('what follows from a pick, compared with the browser', function () {
   for (const [width, height, descriptor, sizes] of files)
     it(`the natural size of ${width}×${height} as ${descriptor} with sizes "${sizes}"`, async () => {
       const html = `<img srcset="/${width}x${height}.png ${descriptor}" ${sizes && `sizes="${sizes}"`}>`;
-      const seen = await tab.evaluate<{ width: number; height: number }>(
+      const seen = await tab.evaluate(
         `new Promise((resolve) => {
           document.body.innerHTML = ${JSON.stringify(html)};
           const [image] = document.images;
@@ -86,7 +89,7 @@ describe('what follows from a pick, compared with the browser', function () {
   ];
   for (const html of waiting)
     it(`the room kept for ${html}`, async () => {
-      const height = await tab.evaluate<number>(
+      const height = await tab.evaluate(
         `(() => {
           document.body.innerHTML = '<style>img{display:block;width:200px;height:auto}</style>' + ${JSON.stringify(html)};
           return document.images[0].getBoundingClientRect().height;

@@ -1,5 +1,5 @@
 import { expect } from 'chai';
-import type { Browser } from 'playwright-core';
+import type { Browser } from 'puppeteer-core';
 import {
   environmentOf,
   parseImage,

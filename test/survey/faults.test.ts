@@ -6,7 +6,7 @@ import { defaultReach } from '../../src/core/layout/reach.js';
 import type { Run } from '../../src/core/run/index.js';
 import { readImageFacts, measurePicture } from '../../dist/src/images/index.js';
 import { measureLazyDistance, sweep, visit } from '../../dist/src/browser/index.js';
-import { died } from '../../dist/src/browser/in-context.js';
+import { died } from '../../dist/src/browser/errors.js';
 import { openFolder } from '../../dist/src/site/index.js';
 import { audit, type AuditOptions } from '../../dist/src/survey/index.js';
 import { page, photo, removeSites, siteOf } from '../support/program.js';
