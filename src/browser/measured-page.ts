@@ -190,6 +190,7 @@ export class MeasuredPage {
    * another density, and images would be picked anew.
    */
   async picture(): Promise<Buffer> {
+    await this.within('resizing the window', this.window.show());
     const { data } = await this.within(
       'taking a picture of the page',
       this.session.send('Page.captureScreenshot', { format: 'png', optimizeForSpeed: true }),

@@ -31,6 +31,11 @@ export class PageWindow {
     return window;
   }
 
+  /** From here on all of it is drawn. */
+  show(): Promise<void> {
+    return this.#draw(this.shape.width, this.shape.height);
+  }
+
   /** From here on nobody looks at it. */
   leave(): Promise<void> {
     return this.#draw(speck, speck);
