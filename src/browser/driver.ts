@@ -48,10 +48,13 @@ export class Driver {
     /** For example `147.0.7727.0`. */
     readonly version: string,
   ) {
-    process.nodeProcess.once('exit', () => {
+    const end = () => {
       this.#ended = true;
       for (const listener of this.#listeners) listener();
-    });
+    };
+    // One of them is told first; another browser may be started at once.
+    process.nodeProcess.once('exit', end);
+    process.nodeProcess.stdio[4]?.once('close', end);
   }
 
   /**
@@ -133,7 +136,8 @@ export class Driver {
   /** Ends it with all its tabs: nothing of it is to be kept. */
   async close(): Promise<void> {
     const { nodeProcess } = this.process;
-    const ended = this.#ended || nodeProcess.exitCode !== null ? undefined : once(nodeProcess, 'exit');
+    const isThere = nodeProcess.exitCode === null && nodeProcess.signalCode === null;
+    const ended = isThere ? once(nodeProcess, 'exit') : undefined;
     this.process.kill();
     await ended;
     this.connection.dispose();

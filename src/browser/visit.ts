@@ -96,7 +96,9 @@ export async function visit(browser: Browser, order: VisitOrder): Promise<VisitR
   let page: MeasuredPage | undefined;
   try {
     await browser.inTab({ touch: screen.touch, cookies, watch }, async (tab) => {
-      page = await MeasuredPage.open(tab, { ...order, pictured: order.viewsOnly === true }, (url) => record.refused.push(url));
+      page = await MeasuredPage.open(tab, { ...order, pictured: order.viewsOnly === true }, (url) =>
+        record.refused.push(url),
+      );
       await seeWhole(page, order, record);
     });
   } catch (cause) {

@@ -2,6 +2,7 @@ import { crc32, deflateSync } from 'node:zlib';
 import { expect } from 'chai';
 import sharp from 'sharp';
 import { readImageFacts } from '../../dist/src/images/index.js';
+import { photo } from '../support/program.js';
 
 const noise = (width: number, height: number, channels: 1 | 2 | 3 | 4) =>
   sharp(
@@ -37,6 +38,29 @@ describe('the facts of an image file', () => {
   it('turn a picture that lies on its side', async () => {
     const content = await noise(40, 20, 3).withMetadata({ orientation: 6 }).jpeg().toBuffer();
     expect(await facts(content)).to.include({ width: 20, height: 40, format: 'jpeg' });
+  });
+
+  // What the encoder was told is not in the file; its quantisers are, from which it follows within some steps.
+  for (const quality of [20, 40, 60, 75, 82, 90, 100])
+    it(`tell a WebP of quality ${quality}, with and without transparency, by its quantisers`, async () => {
+      const opaque = sharp(await photo(400, 300));
+      for (const picture of [opaque, opaque.clone().ensureAlpha(0.5)]) {
+        const told = (await facts(await picture.webp({ quality }).toBuffer())).quality;
+        expect(told).to.be.closeTo(quality, 8);
+      }
+    });
+
+  it('tell no quality of a WebP that loses nothing, that moves or that is broken', async () => {
+    const lossless = await noise(40, 20, 3).webp({ lossless: true }).toBuffer();
+    expect((await facts(lossless)).quality).to.equal(null);
+    const moving = await sharp(Buffer.alloc(40 * 40 * 3, 90), {
+      raw: { width: 40, height: 40, channels: 3, pageHeight: 20 },
+    })
+      .webp({ quality: 50 })
+      .toBuffer();
+    expect(await facts(moving)).to.include({ frames: 2, quality: null });
+    const whole = await noise(40, 20, 3).webp({ quality: 50 }).toBuffer();
+    expect((await facts(whole.subarray(0, 26))).quality).to.equal(null);
   });
 
   it('tell 16 bits, gray and CMYK', async () => {

@@ -1,5 +1,6 @@
 import type { ImageFile, PicturePrice, PricePoint } from '../run/types.js';
 import { byteCurve } from './byte-curve.js';
+import { tellsItsSetting } from './own-setting.js';
 
 /** What a file would weigh. */
 export interface Price {
@@ -80,7 +81,7 @@ export class PriceList {
   #inProportion(file: ImageFile, width: number): number | undefined {
     const alike = this.alike(file.url, width)?.bytes;
     const same = this.equalLooks(file.url, file.format, file.width)?.bytes;
-    const tells = file.lossless || file.quality !== null || width >= file.width;
+    const tells = file.lossless || tellsItsSetting(file) || width >= file.width;
     if (alike === undefined || same === undefined || tells) return alike;
     return alike * Math.max(1, pictureBytes(file) / same);
   }

@@ -1,9 +1,11 @@
+import { tellsItsSetting } from './own-setting.js';
+
 /** What a plan needs to know of a picture. */
 export interface ProbedPicture {
   format: string;
   width: number;
   height: number;
-  /** Of a JPEG, on the usual scale; null for others. */
+  /** On the usual scale of its format; null where it is not told. */
   quality: number | null;
   lossless: boolean;
 }
@@ -19,12 +21,14 @@ export const sameSize = 0.9;
  * smaller, its faults are gone.
  */
 export function standardQuality(
-  { quality, width: own, lossless }: ProbedPicture,
+  { format, quality, width: own, lossless }: ProbedPicture,
   width: number,
   looks: number,
 ): number {
   const asItIs = !lossless && width > own * smallProbe * 1.01;
-  return asItIs && quality !== null ? Math.min(looks, quality) : looks;
+  return asItIs && quality !== null && tellsItsSetting({ format, quality })
+    ? Math.min(looks, quality)
+    : looks;
 }
 
 /**

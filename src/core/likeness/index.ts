@@ -22,3 +22,4 @@ export {
   type Likeness,
   type LumaPicture,
 } from './ssim.js';
+export { webpQuality } from './webp-quality.js';

@@ -1,3 +1,4 @@
+import { tellsItsSetting } from '../bytes/own-setting.js';
 import type { CandidateProposal } from './proposal.js';
 import type { FileBook, PlannedFile } from './file-book.js';
 import { hasWidths, withSource, type ImageState, type Rung, type SourceState } from './image-state.js';
@@ -142,7 +143,7 @@ export function masterFor(
 export const sameShape = 0.02;
 
 /**
- * A lossy file that does not tell its quality is compared at its own size with nothing but itself, by a smaller version: only what is clearly
+ * A lossy file that does not tell how it was encoded is compared at its own size with nothing but itself, by a smaller version: only what is clearly
  * lighter counts, or a file that was made at equal looks would be told to be made again.
  * What it has lost already is cheap to lose once more, so that another format seems lighter than it would be if made from the original.
  * @returns the factor by which the file must be heavier than another encode of it
@@ -150,10 +151,10 @@ export const sameShape = 0.02;
 export function marginOf(
   file: Pick<PlannedFile, 'width' | 'format'>,
   format: string,
-  master: Pick<ImageFile, 'lossless' | 'quality' | 'width'> | undefined,
+  master: Pick<ImageFile, 'format' | 'lossless' | 'quality' | 'width'> | undefined,
 ): number {
   const ownSize =
-    master !== undefined && !master.lossless && master.quality === null && file.width >= master.width;
+    master !== undefined && !master.lossless && !tellsItsSetting(master) && file.width >= master.width;
   if (!ownSize) return 1;
   return file.format === format ? 1.25 : 1.3;
 }

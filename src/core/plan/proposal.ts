@@ -1,4 +1,5 @@
 import { chooseLadder } from '../bytes/ladder.js';
+import { tellsItsSetting } from '../bytes/own-setting.js';
 import { neededWidth } from '../layout/needed-width.js';
 import { sizesFromScreens } from '../layout/sizes-from-screens.js';
 import { readImageMarkup } from '../markup/index.js';
@@ -134,7 +135,7 @@ function originalOf(
   { media, type }: SourceState,
   { state, files }: ProposalInput,
 ): ImageFile | undefined {
-  if (master.lossless || master.quality !== null) return undefined;
+  if (master.lossless || tellsItsSetting(master)) return undefined;
   const beside = state.sources.filter((other) => other.media === media && other.type !== type);
   const urls = beside.flatMap(({ rungs }) => rungs.map(({ file }) => file.url));
   // Beside a list of widths `src` is no candidate, and often the widest file there is.

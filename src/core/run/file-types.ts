@@ -20,7 +20,7 @@ export interface ImageFile {
   lossless: boolean;
   /** Whether the colours are indexes into a palette. */
   palette: boolean;
-  /** Of a JPEG, on the usual scale from 1 to 100, read from its luminance table. */
+  /** Of a JPEG and a WebP with losses, on the usual scale of its format to 100, read from what they are quantised with. */
   quality: number | null;
   /** Whether notes beside the picture say that it is to be turned or mirrored. */
   turned: boolean;

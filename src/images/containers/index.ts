@@ -10,7 +10,7 @@ export { renameKind, type MetadataBytes, type MetadataKind } from './segments.js
 /** What the containers tell beyond what decoders tell. */
 export interface ContainerParts {
   metadata: MetadataBytes;
-  /** JPEG quality on the usual scale, or null. */
+  /** Of a JPEG or a WebP with losses, on the usual scale of its format; else null. */
   quality: number | null;
   lossless: boolean;
   palette: boolean;

@@ -383,6 +383,24 @@ const cases: Record<string, Case[]> = {
       }),
       finds: false,
     },
+    {
+      says: 'a WebP of quality 80 at its own size',
+      facts: one({
+        file: { format: 'webp', quality: 80 },
+        shown: { slot: [800, 600] },
+        price: { formats: { webp: [point(30_000)] } },
+      }),
+      finds: false,
+    },
+    {
+      says: 'a WebP of quality 90 at its own size, a third of whose bytes do',
+      facts: one({
+        file: { format: 'webp', quality: 90 },
+        shown: { slot: [800, 600] },
+        price: { formats: { webp: [point(30_000)] } },
+      }),
+      finds: true,
+    },
     // 80,000 + 20 % are 96,000 of 100,000 bytes.
     {
       says: 'an estimate whose pessimistic side saves too little',

@@ -9,7 +9,7 @@ import {
 } from '../../judging/encodings.js';
 import { bytesInWords, group } from '../../wording/words.js';
 
-/** A JPEG at or below this quality is left alone at its own size: encoding it once more loses looks for little. */
+/** A JPEG or WebP at or below this quality is left alone at its own size: encoding it once more loses looks for little. */
 const economicalQuality = 80;
 /** From here on the delivered file itself can be encoded anew; below it, only a new export keeps the looks. */
 const freelyEncoded = 85;
@@ -44,7 +44,7 @@ export const heavierEncoding = defineCheck<EncodingEvidence>({
       'The format, the width in device px, the bytes, and those of an encode of the same width that looks the same (docs/pricing.md says how that is judged).',
     fix: 'The tag or the rule with the addresses of the lighter files, which get names of their own, and the files to make, with the quality to set and the bytes to expect.',
     silent:
-      'For JPEGs of quality 80 and less at their own size, for other lossy files at their own size that are not a quarter heavier, for templates whose lighter versions save under the limit for trifles, and for pictures of which another check says that their kind of format is wrong.',
+      'For JPEGs and WebPs of quality 80 and less at their own size, for other lossy files at their own size that are not a quarter heavier, for templates whose lighter versions save under the limit for trifles, and for pictures of which another check says that their kind of format is wrong.',
   },
   cut: 'better-encoding',
   sureness: 'measured: encoded at equal looks',
