@@ -53,9 +53,11 @@ describe('the facts of an image file', () => {
   it('tell no quality of a WebP that loses nothing, that moves or that is broken', async () => {
     const lossless = await noise(40, 20, 3).webp({ lossless: true }).toBuffer();
     expect((await facts(lossless)).quality).to.equal(null);
-    const moving = await sharp(Buffer.alloc(40 * 40 * 3, 90), {
-      raw: { width: 40, height: 40, channels: 3, pageHeight: 20 },
-    })
+    const still = (background: string) =>
+      sharp({ create: { width: 40, height: 20, channels: 3, background } })
+        .png()
+        .toBuffer();
+    const moving = await sharp(await Promise.all(['#a00', '#0a0'].map(still)), { join: { animated: true } })
       .webp({ quality: 50 })
       .toBuffer();
     expect(await facts(moving)).to.include({ frames: 2, quality: null });
