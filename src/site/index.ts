@@ -12,6 +12,7 @@ export {
   findPageStyleImages,
   findStyleImages,
   isCustom,
+  isForScripts,
   plainSelector,
   type StyleImage,
 } from './style-images.js';

@@ -11,14 +11,18 @@ import {
 import type { LiveElement } from './match-elements.js';
 import { elementsWithin, type HtmlElement, type ParsedPage } from './walk-html.js';
 
-/** A declaration that names an image, in a sheet, in a page's own style element or in a style attribute. */
+/**
+ * A declaration that names an image, in a sheet, in a page's own style element or in a style attribute; or an attribute for scripts that holds
+ * an address, which many write into a style.
+ */
 export interface StyleImage {
+  /** That is declared, or the name of the attribute. */
   property: string;
   /** As written. */
   url: string;
   line: number;
   column: number;
-  /** The rule that holds it, as written; of a style attribute its declarations, or the whole of it (`style='…'`). */
+  /** The rule that holds it, as written; of a style attribute its declarations, or the whole of it (`style='…'`), as of one for scripts. */
   rule: string;
   /** As css-tree writes it; null for a style attribute. */
   selector: string | null;
@@ -72,6 +76,9 @@ const isMedia = (node: CssNode): node is Atrule => node.type === 'Atrule' && nod
 /** Whether a property is a custom one. CSS Custom Properties for Cascading Variables Module Level 1, section 2. */
 export const isCustom = (property: string) => property.startsWith('--');
 
+/** Whether it is an attribute for scripts. HTML standard, 3.2.6.6 "Embedding custom non-visible data". */
+export const isForScripts = (property: string) => property.startsWith('data-');
+
 /** The addresses that a declaration names: as `url()`, or as a plain string of an `image-set()`. */
 function urlsOf(node: CssNode): { value: string; loc?: CssLocation | null | undefined }[] {
   const urls: { value: string; loc?: CssLocation | null | undefined }[] = [];
@@ -100,10 +107,42 @@ export function plainSelector(selector: string): string {
 export function findPageStyleImages({ html, document }: ParsedPage): StyleImage[] {
   const found: StyleImage[] = [];
   for (const { element } of elementsWithin(document))
-    for (const image of element.tagName === 'style' ? inElement(element) : inAttribute(element, html))
+    for (const image of element.tagName === 'style'
+      ? inElement(element)
+      : [...inAttribute(element, html), ...inDataAttributes(element, html)])
       found.push(image);
   return found;
 }
+
+/** An address of an image and nothing else: what is more than that is for a script that does more with it. */
+const plainAddress = /^[^\s"'<>{}(),]+\.(jpe?g|png|gif|webp|avif)(\?[^\s"'<>{}(),]*)?$/i;
+
+/** Of images their own scripts take them. */
+const showThemselves = new Set(['img', 'source', 'video', 'iframe']);
+
+function inDataAttributes({ tagName, attrs, sourceCodeLocation }: HtmlElement, html: string): StyleImage[] {
+  if (showThemselves.has(tagName)) return [];
+  return attrs.flatMap(({ name, value }) => {
+    const place = sourceCodeLocation?.attrs?.[name];
+    if (!place || !isForScripts(name) || !plainAddress.test(value.trim())) return [];
+    return {
+      property: name,
+      url: value.trim(),
+      line: place.startLine,
+      column: place.startCol,
+      rule: html.slice(place.startOffset, place.endOffset),
+      selector: null,
+      media: [],
+      element: liveElement({ tagName, attrs }),
+    };
+  });
+}
+
+/** An element as it is known where it shows the image of a style. */
+const liveElement = ({ tagName, attrs }: Pick<HtmlElement, 'tagName' | 'attrs'>): LiveElement => ({
+  tag: tagName,
+  attributes: attrs.filter(({ name }) => name === 'class').map(({ name, value }) => [name, value]),
+});
 
 function inElement({ childNodes }: HtmlElement): StyleImage[] {
   const [text] = childNodes;
@@ -130,9 +169,6 @@ function inAttribute({ tagName, attrs, sourceCodeLocation }: HtmlElement, html: 
     rule: written.includes(`"${style}"`) ? style : written,
     selector: null,
     media: [],
-    element: {
-      tag: tagName,
-      attributes: attrs.filter(({ name }) => name === 'class').map(({ name, value }) => [name, value]),
-    },
+    element: liveElement({ tagName, attrs }),
   }));
 }

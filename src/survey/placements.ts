@@ -1,7 +1,7 @@
 import { environmentOf, pickImage } from '../core/markup/index.js';
 import { classesIn, templateOf } from '../core/plan/template.js';
 import type { Download, ImageFile, Placement, Screen } from '../core/run/index.js';
-import { isCustom, type Page } from '../site/index.js';
+import { isCustom, isForScripts, type Page } from '../site/index.js';
 import type { Faults } from '../core/judging/faults.js';
 import { identify, isLinked, type Identified, type SourceDocument, type SourcePlace } from './identity.js';
 import { isFor, preloadedImage } from './offered-images.js';
@@ -148,11 +148,15 @@ function newPlacement(
   };
 }
 
-/** An image of a style stands in the rule that shows it. */
+/** An image of a style stands in the rule that shows it, or in the attribute that a script takes it from. */
 function standsIn(placement: Placement, { position, rule, base, property }: StylePlace): void {
   placement.source = position;
   placement.markup = rule;
   placement.base = base;
+  if (isForScripts(property)) {
+    placement.attribute = property;
+    return;
+  }
   placement.template = `style ${rule}`;
   if (isCustom(property)) placement.style = { property, layer: 0 };
 }

@@ -1,11 +1,13 @@
 import { styleAttribute } from '../browser/index.js';
 import { groupBy } from '../core/grouping.js';
 import { environmentOf, mediaQueriesMatch, parseMediaQueryList } from '../core/markup/index.js';
+import { classesIn, type TemplateLink } from '../core/plan/template.js';
 import type { Screen, SourcePosition } from '../core/run/index.js';
 import {
   findPageStyleImages,
   findStyleImages,
   isCustom,
+  isForScripts,
   matchElements,
   plainSelector,
   readText,
@@ -34,9 +36,17 @@ export interface StylePlace {
 /** Where styles name images: by property and by the image's address, in the order of the sheets. */
 export type StylePlaces = ReadonlyMap<string, readonly StylePlace[]>;
 
+/** Which custom property a declaration refers to does not show in its value, … */
+const anyCustom = '--';
+/** … nor does the attribute that a script took it from. */
+const anyForScripts = 'data-';
+
 /** `background-image` is mostly written as `background`. */
-const family = (property: string) =>
-  isCustom(property) ? '--' : (property.replace(/^-webkit-/, '').split('-')[0] ?? property);
+function family(property: string): string {
+  if (isCustom(property)) return anyCustom;
+  if (isForScripts(property)) return anyForScripts;
+  return property.replace(/^-webkit-/, '').split('-')[0] ?? property;
+}
 const keyOf = (property: string, url: string) => `${family(property)} ${url}`;
 
 /** Reads the styles of a page: the sheets that it asked for, and its own. A sheet that cannot be read has no places. */
@@ -80,7 +90,7 @@ async function readSheet(site: Site, file: string): Promise<StyleImage[] | undef
 
 /** What a place is found by: which image an element shows by which property. */
 export interface Styled {
-  element: Pick<ObservedElement, 'tag' | 'attributes' | 'style' | 'rules' | 'frame'>;
+  element: Pick<ObservedElement, 'tag' | 'attributes' | 'chain' | 'style' | 'rules' | 'frame'>;
   /** From the site's root; null where nothing is shown. */
   shows: string | null;
   view: Pick<Screen, 'width' | 'height' | 'density' | 'touch'>;
@@ -133,18 +143,30 @@ function candidatesFor(
     );
     return holding.length > 0 ? holding : own;
   };
-  const named = of(element.style?.property ?? '');
-  return named.length > 0 ? named : of(anyCustom);
+  for (const property of [element.style?.property ?? '', anyCustom]) {
+    const named = of(property);
+    if (named.length > 0) return named;
+  }
+  return of(anyForScripts).filter((place) => isAround(place, element));
 }
 
-/** Which custom property a declaration refers to does not show in its value. */
-const anyCustom = '--';
+/**
+ * Whether a script may have taken an element's image from an attribute: it stands on an element of this name, or on one around it that looks
+ * like that of the file. Addresses are written into attributes for other ends too.
+ */
+function isAround({ element: written }: StylePlace, { tag, chain }: Styled['element']): boolean {
+  if (!written) return false;
+  const wanted = classesIn(written.attributes.find(([name]) => name === 'class')?.[1]);
+  const alike = ({ tag: name, classes }: TemplateLink) =>
+    name === written.tag && (wanted.length === 0 || wanted.some((each) => classes.includes(each)));
+  return tag === written.tag || chain.some(alike);
+}
 
 /** @param rules selectors of the rules that match the element, as the browser writes them */
 function placeFor(candidates: readonly StylePlace[], rules: readonly string[]): StylePlace | undefined {
   const [first] = candidates;
   // A custom property may come from an element around this one.
-  if (rules.length === 0 || (first && isCustom(first.property)))
+  if (rules.length === 0 || (first && (isCustom(first.property) || isForScripts(first.property))))
     return candidates.length === 1 || candidates.every(({ element }) => element) ? first : undefined;
   const matching = new Set(rules.map((rule) => (rule === styleAttribute ? null : plainSelector(rule))));
   return candidates.findLast(({ selector }) => matching.has(selector));

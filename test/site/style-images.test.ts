@@ -35,6 +35,23 @@ describe('images that a style sheet names', () => {
     expect(found('')).to.deep.equal([]);
   });
 
+  it('are found in attributes for scripts that hold an address and nothing else, with their places', () => {
+    const html =
+      '<div class="a" data-bg="x.jpg"\n  data-name="x" data-two="a.png, b.png"></div><p data-set= y.WEBP?v=1 data-json=\'{"u":"z.png"}\'></p><img data-src="z.png">';
+    expect(
+      findPageStyleImages(parsePage(html)).map(({ property, url, rule, line, column, element }) => [
+        property,
+        url,
+        rule,
+        [line, column],
+        element?.tag,
+      ]),
+    ).to.deep.equal([
+      ['data-bg', 'x.jpg', 'data-bg="x.jpg"', [1, 16], 'div'],
+      ['data-set', 'y.WEBP?v=1', 'data-set= y.WEBP?v=1', [2, 50], 'p'],
+    ]);
+  });
+
   it('are found with the conditions around them, and in custom properties that hold one', () => {
     const css =
       '.a{background:url(a.png)}@media (min-width:1px){@supports (display:grid){@media print{.a{background:url(b.png)}}}.c{--x:url(c.png);--two:url(d.png),url(e.png)}}.f{background:url(f.png)}';

@@ -8,6 +8,7 @@ import {
   type ParsedImage,
 } from '../markup/index.js';
 import type { Screen } from '../run/types.js';
+import { asElement } from './attribute-text.js';
 import { resolveAddress } from './addresses.js';
 import type { Form } from './image-state.js';
 import { pickStyle } from './style-rule.js';
@@ -40,7 +41,7 @@ export function readText(text: string, form: Form, base: string): ReadText {
   const plain = { source: 0, dimensions: undefined, claim: undefined, lazy: false };
   switch (form.kind) {
     case 'attribute': {
-      const written = attributeOf(text, form.name);
+      const written = attributeOf(asElement(text), form.name)?.trim();
       return () =>
         written === undefined ? undefined : { ...plain, url: resolveAddress(written, base), density: 1 };
     }

@@ -12,6 +12,7 @@ import {
 import { readLinkState } from './link.js';
 import { readText } from './pick-text.js';
 import { styleOptions } from './style-rule.js';
+import { asElement } from './attribute-text.js';
 import { attributeOf } from './tag.js';
 import { provisional, writeState } from './write-state.js';
 
@@ -37,18 +38,29 @@ function read(placement: Placement, book: FileBook): ImageState | undefined {
     case 'preload':
       return readLinkState(markup, base, book);
     case 'css-image':
-      return readStyleState(placement, book);
+      return placement.attribute === undefined
+        ? readStyleState(placement, book)
+        : stateOf(placement, [placement.attribute], book);
     case 'icon-link':
       return undefined;
-    default: {
-      const names = kind === 'svg-image' ? ['href', 'xlink:href'] : [attributeNames[kind], 'src'];
-      for (const name of names) {
-        const written = attributeOf(markup, name);
-        if (written !== undefined) return readAttributeState({ markup, base, name, written }, book);
-      }
-      return undefined;
-    }
+    case 'svg-image':
+      return stateOf(placement, ['href', 'xlink:href'], book);
+    default:
+      return stateOf(placement, [attributeNames[kind], 'src'], book);
   }
+}
+
+/** The state of what names its file in the first of these attributes that is there. */
+function stateOf(
+  { markup, base }: Placement,
+  names: readonly string[],
+  book: FileBook,
+): ImageState | undefined {
+  for (const name of names) {
+    const written = attributeOf(asElement(markup), name);
+    if (written !== undefined) return readAttributeState({ markup, base, name, written }, book);
+  }
+  return undefined;
 }
 
 /** From the most readable to none: what holds on one screen has to hold on all. */

@@ -1,5 +1,5 @@
 import { parseFragment } from 'parse5';
-import { attributeText } from './tag-writer.js';
+import { writeAttribute } from './attribute-text.js';
 
 /** Whether a text is a style attribute with its name: so one is told whose declarations are not written as they are meant. */
 export const isStyleAttribute = (text: string) => /^style\s*=/i.test(text);
@@ -13,4 +13,4 @@ export function declarationsIn(text: string): string {
 }
 
 /** A style attribute with its name. */
-export const asStyleAttribute = (declarations: string) => `style="${attributeText(declarations)}"`;
+export const asStyleAttribute = (declarations: string) => writeAttribute('style', declarations);

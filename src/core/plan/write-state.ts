@@ -1,6 +1,7 @@
 import { readImageMarkup } from '../markup/index.js';
 import { writeAddress } from './addresses.js';
 import type { PlannedFile } from './file-book.js';
+import { isAttribute, writeAttribute } from './attribute-text.js';
 import type { ImageState, Rung, SourceState } from './image-state.js';
 import { writeLinks } from './link.js';
 import { writeStyle } from './style-rule.js';
@@ -18,11 +19,12 @@ export function writeState(state: ImageState, nameOf: NameOf): string {
   switch (state.form.kind) {
     case 'attribute': {
       const [rung] = state.sources[0]?.rungs ?? [];
-      const edits: TagEdit[] =
-        rung && state.sources[0]?.changed
-          ? [{ kind: 'set', name: state.form.name, value: write(rung.file) }]
-          : [];
-      return edits.length > 0 ? editMarkup(state.markup, edits) : state.markup;
+      if (!rung || state.sources[0]?.changed !== true) return state.markup;
+      const { name } = state.form;
+      const value = write(rung.file);
+      return isAttribute(state.markup)
+        ? writeAttribute(name, value)
+        : editMarkup(state.markup, [{ kind: 'set', name, value }]);
     }
     case 'link':
       return state.sources.length === 0 || state.sources.some(({ changed }) => changed)

@@ -19,6 +19,7 @@ export const placementSchema = closed({
   markup: text(),
   base: text(),
   style: object({ property: text(), layer: bytes() }).default(undefined),
+  attribute: string(),
   alt: string().nullable().defined(),
   frames: object().default(undefined),
   viewports: object().default(undefined),

@@ -120,6 +120,8 @@ export interface Placement {
   base: string;
   /** Of an image in a style: which one it is. */
   style?: StyleLayer;
+  /** The attribute from which a script takes the address that it writes into a style. */
+  attribute?: string;
   alt: string | null;
   /** Of what stands in a frame: the viewport of the frame's document on each screen, CSS px. */
   frames?: Record<string, { width: number; height: number }>;

@@ -48,11 +48,16 @@ function remedy({ placement, screens }: Draft<PixelEvidence>): Remedy {
   const sources = [...new Set(Object.values(screens).map(({ source }) => source))];
   return {
     changes: sources.map((source) => ({ kind: 'ladder', source, fill: false })),
-    notes:
-      placement.kind === 'css-image'
-        ? ['Between two screens of the audit the wider one’s file is shown.']
-        : [],
+    notes: notesOf(placement),
   };
+}
+
+function notesOf({ kind, attribute }: Placement): string[] {
+  if (attribute !== undefined)
+    return [
+      'A script takes the address from this attribute on every screen: see that it does nothing else with it.',
+    ];
+  return kind === 'css-image' ? ['Between two screens of the audit the wider one’s file is shown.'] : [];
 }
 
 export const morePixelsThanNeeded = defineCheck<PixelEvidence>({
