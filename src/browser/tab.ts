@@ -1,15 +1,8 @@
-import type { CDPSession, Connection } from 'puppeteer-core';
+import type { CDPSession, Connection, Protocol } from 'puppeteer-core';
 import { genericFonts } from './generic-fonts.js';
 
 /** A cookie that a tab has from the beginning. */
-export interface TabCookie {
-  name: string;
-  value: string;
-  domain: string;
-  path: string;
-  secure: boolean;
-  httpOnly: boolean;
-}
+export type TabCookie = Protocol.Network.CookieParam;
 
 /** What a tab is opened for. */
 export interface TabWishes {
