@@ -110,7 +110,8 @@ async function captureLive({ args, columns, fontSize, until }: Shot): Promise<st
   await child;
   await rm(cache, { recursive: true, force: true });
   const end = until?.exec(written);
-  return end ? written.slice(0, end.index + end[0].length) : written;
+  // The rest of the line is cleared by a write of its own.
+  return end ? `${written.slice(0, end.index + end[0].length)}\x1b[0K` : written;
 }
 
 const wanted = process.argv.slice(2);
