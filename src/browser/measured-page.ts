@@ -30,8 +30,6 @@ const longestDepartureMs = 3000;
 /** What a tab is opened for. */
 export interface TabOrder extends PageAccess {
   screen: WindowShape;
-  /** Whether pictures are taken of it. */
-  pictured?: boolean;
   /** All that is done with it, ms. */
   limitMs: number;
 }
@@ -89,7 +87,7 @@ export class MeasuredPage {
     };
     const measured = new MeasuredPage(
       session,
-      await PageWindow.open(session, order.screen, order.pictured),
+      await PageWindow.open(session, order.screen),
       limitMs,
       frameTree.frame.id,
       policy,
@@ -186,7 +184,7 @@ export class MeasuredPage {
   }
 
   /**
-   * What the window shows, as a PNG in device px, of a tab that was opened for it. Never with a scale: that would lay the page out for
+   * What the window shows, as a PNG in device px. Never with a scale: that would lay the page out for
    * another density, and images would be picked anew.
    */
   async picture(): Promise<Buffer> {
@@ -195,12 +193,8 @@ export class MeasuredPage {
       'taking a picture of the page',
       this.session.send('Page.captureScreenshot', { format: 'png', optimizeForSpeed: true }),
     );
-    return Buffer.from(data, 'base64');
-  }
-
-  /** From here on no picture is taken of it. */
-  async unpictured(): Promise<void> {
     await this.within('resizing the window', this.window.leave());
+    return Buffer.from(data, 'base64');
   }
 
   /** Gives the window another size, CSS px; the next look at the page lays it out anew. */

@@ -31,7 +31,7 @@ export class PageWindow {
     return window;
   }
 
-  /** From here on all of it is drawn. */
+  /** From here on all of it is drawn, until it is left. */
   show(): Promise<void> {
     return this.#draw(this.shape.width, this.shape.height);
   }

@@ -31,11 +31,9 @@ const noServiceWorker = `if (navigator.serviceWorker) navigator.serviceWorker.re
 /** The one tab of a browser context of its own, its cache empty: what else is opened from it is closed. */
 export class Tab {
   private constructor(
-    private readonly connection: Connection,
-    private readonly context: string,
     /** Speaks to the tab. */
     readonly session: CDPSession,
-    private readonly forget: () => void,
+    readonly close: () => Promise<void>,
   ) {}
 
   static async open(connection: Connection, wishes: TabWishes): Promise<Tab> {
@@ -50,8 +48,10 @@ export class Tab {
       connection.send('Target.closeTarget', { targetId }).catch(() => undefined);
     };
     connection.on('Target.targetCreated', onTarget);
-    const forget = () => void connection.off('Target.targetCreated', onTarget);
-    const dispose = () => connection.send('Target.disposeBrowserContext', { browserContextId });
+    const close = async () => {
+      connection.off('Target.targetCreated', onTarget);
+      await connection.send('Target.disposeBrowserContext', { browserContextId });
+    };
     try {
       await Promise.all([
         connection.send('Browser.setDownloadBehavior', { behavior: 'deny', browserContextId }),
@@ -68,17 +68,11 @@ export class Tab {
       const session = connection.session(sessionId);
       if (!session) throw new Error('the browser gave a tab that cannot be spoken to');
       await prepare(session, wishes);
-      return new Tab(connection, browserContextId, session, forget);
+      return new Tab(session, close);
     } catch (cause) {
-      forget();
-      await dispose().catch(() => undefined);
+      await close().catch(() => undefined);
       throw cause;
     }
-  }
-
-  async close(): Promise<void> {
-    this.forget();
-    await this.connection.send('Target.disposeBrowserContext', { browserContextId: this.context });
   }
 }
 

@@ -96,9 +96,7 @@ export async function visit(browser: Browser, order: VisitOrder): Promise<VisitR
   let page: MeasuredPage | undefined;
   try {
     await browser.inTab({ touch: screen.touch, cookies, watch }, async (tab) => {
-      page = await MeasuredPage.open(tab, { ...order, pictured: order.viewsOnly === true }, (url) =>
-        record.refused.push(url),
-      );
+      page = await MeasuredPage.open(tab, order, (url) => record.refused.push(url));
       await seeWhole(page, order, record);
     });
   } catch (cause) {
@@ -141,7 +139,6 @@ async function walkThrough(
   page.departures.looked();
   record.waiting = await page.measure();
   if (viewsOnly || showsAwaited(record.waiting, screen)) record.heldView = await page.picture();
-  if (!viewsOnly) await page.unpictured();
   record.releases = await releaseImages(page, record.waiting, { pickOf, sizeOf });
   record.firstView = await page.measure();
   if (viewsOnly) {

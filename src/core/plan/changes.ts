@@ -143,8 +143,8 @@ export function masterFor(
 export const sameShape = 0.02;
 
 /**
- * A lossy file that does not tell how it was encoded is compared at its own size with nothing but itself, by a smaller version: only what is clearly
- * lighter counts, or a file that was made at equal looks would be told to be made again.
+ * A lossy file that does not tell how it was encoded is compared at its own size with nothing but itself, by a smaller version: only what
+ * is clearly lighter counts, or a file that was made at equal looks would be told to be made again.
  * What it has lost already is cheap to lose once more, so that another format seems lighter than it would be if made from the original.
  * @returns the factor by which the file must be heavier than another encode of it
  */
