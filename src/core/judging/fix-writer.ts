@@ -1,3 +1,4 @@
+import { groupBy } from '../grouping.js';
 import { viewOf } from '../layout/view-of.js';
 import type { Claimed } from '../plan/claims.js';
 import { byMaking, giveNames, type PlannedFile } from '../plan/file-book.js';
@@ -77,8 +78,11 @@ export class FixWriter {
     const ordered = example
       ? [example, ...group.placements.filter((each) => each !== example)]
       : group.placements;
+    const ownOf = groupBy(own, ({ found }) => found.placement.id);
     const places = ordered.map((placement): FixPlace => {
-      const after = group.byHand ? this.#suggestion(placement, own) : this.#textOf(placement);
+      const after = group.byHand
+        ? this.#suggestion(placement, ownOf.get(placement.id) ?? [])
+        : this.#textOf(placement);
       const kind = kindOf(placement);
       const key = `${kind} ${placement.template}`;
       let edit = positions.get(key);
@@ -122,9 +126,7 @@ export class FixWriter {
   /** What is to be done by hand, shown on the tag as the plan leaves it. */
   #suggestion(placement: Placement, own: readonly Kept[]): string {
     const { plan } = this.judgement.facts;
-    const edits = own
-      .filter(({ found }) => found.placement === placement)
-      .flatMap(({ remedy }) => remedy.suggests ?? []);
+    const edits = own.flatMap(({ remedy }) => remedy.suggests ?? []);
     if (edits.length === 0) return '';
     const state: ImageState | undefined = plan.stateOf(placement);
     return editMarkup(state ? writeState(state, this.#nameOf) : placement.markup, edits);
