@@ -5,7 +5,7 @@ import { mostReloads, sameDocument } from './departures.js';
 import { showsAwaited } from './awaited-images.js';
 import { BrowserError, LeftMeanwhile, VisitTimeout } from './errors.js';
 import { MeasuredPage } from './measured-page.js';
-import type { Measurement } from './in-page/protocol.js';
+import type { Measurement, ScrollRange } from './in-page/protocol.js';
 import { releaseImages, type ImageRelease, type PickOf, type SizeOf } from './releases.js';
 import type { LoggedRequest } from './network-log.js';
 import type { GateWatch } from './outer-gate.js';
@@ -152,7 +152,7 @@ async function walkThrough(
   page.log.leaveAlone();
   await page.runTimersAhead(timersRunAheadMs, async () => void record.later.push(await page.measure()));
   page.log.moveTo(0);
-  if (record.firstView.scrollMatters) await scrollThrough(page, record);
+  if (record.firstView.scrollMatters) await scrollThrough(page, record, screen);
   record.final = await page.measure();
   // Nothing is seen after this: the page is changed and changed back.
   page.log.end();
@@ -175,13 +175,14 @@ async function getQuiet(page: MeasuredPage): Promise<void> {
   }
 }
 
-async function scrollThrough(page: MeasuredPage, record: VisitRecord): Promise<void> {
+async function scrollThrough(page: MeasuredPage, record: VisitRecord, screen: Screen): Promise<void> {
   let steps = 0;
   let growths = 0;
   let height = 0;
   await scrollInside(page);
   for (;;) {
-    const { position, end, step } = await page.call('scrollRange');
+    const range = await page.call('scrollRange');
+    const { position, end, step } = range;
     if (height > 0 && end > height) growths++;
     height = end;
     if (position >= end - 1) break;
@@ -196,7 +197,7 @@ async function scrollThrough(page: MeasuredPage, record: VisitRecord): Promise<v
       break;
     }
     const next = Math.min(end, position + step);
-    page.log.moveTo(next);
+    page.log.moveTo(depthOnScreen(next, range, screen));
     await page.call('scrollTo', next);
     await page.quiet(`waiting after the scroll to ${next} px`);
     await scrollInside(page);
@@ -207,6 +208,16 @@ async function scrollThrough(page: MeasuredPage, record: VisitRecord): Promise<v
   await page.call('scrollTo', 0);
   await page.quiet('waiting after the scroll back to the top');
 }
+
+/**
+ * How far a visitor has scrolled who has the page there, px of the screen: a page that is shown smaller is passed sooner, and where it is wider
+ * than the screen the visitor moves through the window first.
+ */
+const depthOnScreen = (
+  position: number,
+  { step, unseen, isPage }: ScrollRange,
+  { height }: Screen,
+): number => (isPage ? Math.round(((position + unseen) * height) / step) : position);
 
 async function scrollInside(page: MeasuredPage): Promise<void> {
   for (let steps = 0; steps < mostInnerSteps && (await page.call('scrollInner')); steps++)

@@ -76,6 +76,8 @@ export function buildPlacements(
       const viewport = { [screen.name]: { width: view.width, height: view.height } };
       if (element.frame) placement.frames = { ...placement.frames, ...viewport };
       else if (laidOut !== screen) placement.viewports = { ...placement.viewports, ...viewport };
+      if (summary.window && summary.window.height - laidOut.height >= leastHigher)
+        placement.windows = { ...placement.windows, [screen.name]: summary.window };
     };
     const guarded = <Each extends Identified>(each: Each, work: (each: Each) => void) => {
       const at = { page: page.path, selector: each.element.selector };
@@ -94,6 +96,9 @@ export function buildPlacements(
   sorted.forEach((placement, index) => (placement.id = `${page.path}#${index + 1}`));
   return { placements: sorted, byKey, byNode };
 }
+
+/** A window that is higher by less is as high as the screen: heights are rounded, CSS px. */
+const leastHigher = 2;
 
 /** Of a file that was asked for more than once the first transfer that brought something. */
 function firstTransfers(downloads: readonly Download[]): Map<string, Download> {

@@ -1,6 +1,6 @@
 import { sameDocument, type LoggedRequest, type Measurement, type VisitRecord } from '../browser/index.js';
 import type { Pixels } from '../core/likeness/index.js';
-import type { Download, VisitRecord as SavedVisit } from '../core/run/index.js';
+import type { Download, PageWindow, VisitRecord as SavedVisit } from '../core/run/index.js';
 import { joinMeasurements, largestIn, type ObservedElement } from './observed-elements.js';
 import { pageShift } from './shifts.js';
 import type { SiteUrls } from './site-urls.js';
@@ -20,6 +20,8 @@ export interface VisitSummary {
   incomplete: string[];
   /** By which media conditions and lengths count, CSS px; null where nothing was seen. */
   viewport: Measurement['layoutViewport'] | null;
+  /** The window that lazy images are near to or far from, and what is seen of it at once; null where nothing was seen. */
+  window: PageWindow | null;
   /** By the selectors that the releases name: the node behind each. */
   released: ReadonlyMap<string, string>;
   /** Of a redirected visit: the page that was shown instead. */
@@ -45,7 +47,9 @@ export interface Summarised {
 }
 
 export function summarise(record: VisitRecord, { screen, url, urls, heldView }: Summarised): VisitSummary {
-  const { final, firstView } = record;
+  const { waiting, final, firstView } = record;
+  // Images without room make a page wider than the screen only once they come.
+  const looks = [waiting, firstView, final];
   const elsewhere = record.landed !== '' && !sameDocument(record.landed, url);
   if (elsewhere)
     return {
@@ -73,6 +77,7 @@ export function summarise(record: VisitRecord, { screen, url, urls, heldView }: 
     },
     baseUrl: final?.baseUrl ?? '',
     viewport: final?.layoutViewport ?? null,
+    window: highestOf(looks),
     observed: final ? joinMeasurements(record, final, heldView, downloads, urls) : [],
     released: nodesOf(record),
     matched: record.matched,
@@ -115,6 +120,7 @@ export function nothingSeen(screen: string, state: 'redirected' | 'unseen'): Vis
     },
     baseUrl: '',
     viewport: null,
+    window: null,
     observed: [],
     released: new Map(),
     matched: new Map(),
@@ -124,6 +130,13 @@ export function nothingSeen(screen: string, state: 'redirected' | 'unseen'): Vis
     unlisted: [],
     incomplete: [],
   };
+}
+
+function highestOf(looks: readonly (Measurement | undefined)[]): PageWindow | null {
+  const windows = looks.flatMap((look) =>
+    look ? [{ height: look.viewportHeight, seen: look.seenHeight }] : [],
+  );
+  return windows.reduce<PageWindow | null>((a, b) => (a && a.height >= b.height ? a : b), null);
 }
 
 /** The nodes behind the selectors by which the releases speak of images: both were taken at one moment. */

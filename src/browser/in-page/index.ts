@@ -15,7 +15,7 @@ import { widthLimits } from './width-limits.js';
 import { pictureWraps } from './picture-wraps.js';
 import { layoutViewport } from './layout-viewport.js';
 import { framePlace } from './frame-place.js';
-import { scrollInner, scrollMain, scrollRange, wholeHeight } from './scrolling.js';
+import { scrollInner, scrollMain, scrollRange, seenAtOnce, wholeHeight } from './scrolling.js';
 import { asPainted, stopPainting } from './unpainted.js';
 import { sourcesSettled } from './sources-settled.js';
 import { shownAlike } from './shown-alike.js';
@@ -94,6 +94,7 @@ const measurement = (): Measurement => ({
   baseUrl: nativeDocument.baseURI,
   viewportWidth: nativeDocument.documentElement.clientWidth,
   viewportHeight: innerHeight,
+  seenHeight: seenAtOnce(),
   layoutViewport: layoutViewport(),
   largestPaint: largestPaint && native(largestPaint).isConnected ? uniqueSelector(largestPaint) : null,
   scrollMatters:

@@ -86,13 +86,28 @@ export interface Measurement {
   /** What relative addresses are resolved against. */
   baseUrl: string;
   viewportWidth: number;
+  /** Of the window that lazy images are near to or far from: where a page is wider than a touch screen it is higher than what is seen. */
   viewportHeight: number;
+  /** What of it a visitor sees at once, CSS px. */
+  seenHeight: number;
   /** By which media conditions and lengths count, CSS px. */
   layoutViewport: { width: number; height: number };
   /** Selector of the element of the largest paint so far, if it is a measured one. */
   largestPaint: string | null;
   /** Whether scrolling can start a download: scripts, or anything that loads lazily. */
   scrollMatters: boolean;
+}
+
+/** How what a visitor scrolls by stands, CSS px of the page. */
+export interface ScrollRange {
+  position: number;
+  end: number;
+  /** What is seen at once. */
+  step: number;
+  /** How much of the window lies below what is seen at once: it is moved through before anything scrolls. */
+  unseen: number;
+  /** Whether the document scrolls, and not something in it. */
+  isPage: boolean;
 }
 
 /** One thing that moved, in viewport coordinates. */
@@ -173,7 +188,7 @@ export interface InPage {
   pendingImages(): PendingImage[];
   /** Waits until images that show an address have arrived or failed, but no longer than so many ms; whether they did. */
   imagesArrive(selectors: readonly string[], url: string, limitMs: number): Promise<boolean>;
-  scrollRange(): { position: number; end: number; step: number };
+  scrollRange(): ScrollRange;
   /** Scrolls what scrolls inside the page and holds images, one viewport of its own on; whether anything moved. */
   scrollInner(): boolean;
   elementBoxes(): ElementBox[];

@@ -1,4 +1,5 @@
 import { native, nativeDocument } from './native.js';
+import type { ScrollRange } from './protocol.js';
 import { deepQuery, parentOf } from './selector.js';
 
 const root = () => nativeDocument.scrollingElement ?? nativeDocument.documentElement;
@@ -68,12 +69,27 @@ export function scrollMain(y: number): void {
   else native(scroller).scrollTo({ top: y, behavior: 'instant' });
 }
 
-export function scrollRange(): { position: number; end: number; step: number } {
+/**
+ * What of the window a visitor sees at once, CSS px: where a page is wider than a touch screen, the window that it is laid out and lazy images
+ * are asked for in is as high as if all were shown small. CSSOM View Module, section "The VisualViewport interface".
+ */
+export function seenAtOnce(): number {
+  const seen = Math.round(visualViewport?.height ?? innerHeight);
+  return innerHeight - seen >= leastScroll ? seen : innerHeight;
+}
+
+export function scrollRange(): ScrollRange {
   const scroller = mainScroller();
-  const [position, window] = isPage(scroller)
-    ? [scrollY, innerHeight]
-    : [native(scroller).scrollTop, native(scroller).clientHeight];
-  return { position, end: Math.max(0, native(scroller).scrollHeight - window), step: Math.max(1, window) };
+  const rangeOf = (position: number, window: number, seen: number) => ({
+    position,
+    end: Math.max(0, native(scroller).scrollHeight - window),
+    step: Math.max(1, seen),
+    unseen: window - seen,
+    isPage: isPage(scroller),
+  });
+  if (isPage(scroller)) return rangeOf(scrollY, innerHeight, seenAtOnce());
+  const { scrollTop, clientHeight } = native(scroller);
+  return rangeOf(scrollTop, clientHeight, clientHeight);
 }
 
 /** Boxes inside the page that scroll downwards and hold images. */

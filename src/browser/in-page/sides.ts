@@ -1,6 +1,6 @@
 import { native } from './native.js';
 import type { SideFrom } from '../../core/run/placement-types.js';
-import { matches, readRules } from './style-rules.js';
+import { appliesTo, readRules } from './style-rules.js';
 
 type Side = 'width' | 'height';
 
@@ -68,5 +68,5 @@ const holds = (style: CSSStyleDeclaration, side: Side) =>
 
 function speaks(element: Element, side: Side): boolean {
   if (element instanceof HTMLElement && holds(native(element).style, side)) return true;
-  return readRules().some(({ selector, style }) => holds(style, side) && matches(element, selector));
+  return readRules().some((rule) => holds(rule.style, side) && appliesTo(element, rule));
 }

@@ -10,6 +10,7 @@ import { companions } from './companions.js';
 import { countTrifles, decide, type Trial } from './decide.js';
 import { factsOf, type Facts, type World } from './facts.js';
 import { followPreloads, type Following } from './follow.js';
+import { GrowthAbove } from './growth-above.js';
 import { looksKept } from './looks-kept.js';
 
 /** A finding that policy has kept. */
@@ -43,6 +44,8 @@ export function judge(checks: readonly Check[], world: World): Judgement {
   const facts = factsOf(world);
   const judging = new Judging(facts);
   for (const check of checks) if (check.cut === null) judging.repair(check);
+  const growth = new GrowthAbove(facts);
+  facts.plan.heedGrowth((placement, screen) => growth.of(placement, screen));
   for (const cut of cutOrder)
     for (const check of checks)
       if (check.cut === cut)

@@ -10,7 +10,7 @@ import { makingOf } from './making.js';
 import type { ImageState } from './image-state.js';
 import { proposeCandidates, withLadder, type CandidateProposal } from './proposal.js';
 import { startState } from './start-state.js';
-import { takenBy, type Taken } from './taken.js';
+import { takenBy, wouldWait, type Taken } from './taken.js';
 import { readText, type ReadText } from './pick-text.js';
 import { Recent } from './recent.js';
 import { provisional, writeState } from './write-state.js';
@@ -41,6 +41,9 @@ export interface PlanInput {
   sharpness: Sharpness;
 }
 
+/** CSS px that a placement lies higher on a screen until the images above it have come. */
+export type GrowthOf = (placement: Placement, screen: string) => number;
+
 /** The stages of a plan: the page as it is, then each kind of cut. */
 export const asItIs: number = 0;
 export const stageOf = (kind: CutKind): number => cutOrder.indexOf(kind) + 1;
@@ -58,6 +61,7 @@ export class Plan {
   readonly #taken = new WeakMap<ImageState, Record<string, Taken | null>>();
   readonly #proposals = new Map<string, ReadonlyMap<number, CandidateProposal>>();
 
+  #growthAbove: GrowthOf = () => 0;
   /** What images that are not lazy fetch, by page, screen and address. */
   readonly #eager = new Set<string>();
 
@@ -91,6 +95,21 @@ export class Plan {
     this.#history.set(id, history);
   }
 
+  /** Says how far images still push down what stands below them once they come; nothing moves until then. */
+  heedGrowth(growthAbove: GrowthOf): void {
+    this.#growthAbove = growthAbove;
+  }
+
+  /** Whether a placement would wait for a scroll if it were lazy: browsers look at where it lies before images above it have come. */
+  wouldWait(placement: Placement, screen: string): boolean {
+    return wouldWait(
+      placement,
+      this.#screen(screen),
+      this.#growthAbove(placement, screen),
+      this.input.lazyDistance,
+    );
+  }
+
   /** Leaves a placement as it is, whatever was changed. */
   takeBack({ id }: Pick<Placement, 'id'>): void {
     this.#history.set(id, (this.#history.get(id) ?? []).slice(0, 1));
@@ -115,6 +134,7 @@ export class Plan {
         book: this.book,
         pick: this.#read(state),
         lazyBefore: placement.shown[screen]?.lazy ?? false,
+        growthAbove: this.#growthAbove(placement, screen),
         hurried: this.#eager.has(JSON.stringify([placement.page, screen, placement.downloads[screen]?.url])),
       }) ?? null;
     return known[screen] ?? undefined;

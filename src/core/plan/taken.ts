@@ -1,5 +1,4 @@
-import { distanceBelowFold } from '../layout/fold.js';
-import { pageView, viewOf } from '../layout/view-of.js';
+import { screenfulsTo, viewOf, waitsForScroll, windowOf } from '../layout/view-of.js';
 import { reachAt, reachOfScroll, type ReachCurve } from '../layout/reach.js';
 import type { Dimensions } from '../markup/index.js';
 import type { Download, Placement, Screen } from '../run/types.js';
@@ -41,13 +40,24 @@ export interface TakenInput {
   /** What the text says; left out where the text does not explain what was seen. */
   pick?: ReadText;
   lazyBefore?: boolean;
+  /** How far it moves down once the images above it have come, CSS px; 0 if left out. */
+  growthAbove?: number;
   /** Whether an image that is not lazy fetches the same file here: then it is not known when this one would. */
   hurried?: boolean;
 }
 
 /** @returns undefined where nothing is fetched for the placement */
 export function takenBy(order: TakenInput): Taken | undefined {
-  const { placement, screen, input, book, pick, lazyBefore = false, hurried = false } = order;
+  const {
+    placement,
+    screen,
+    input,
+    book,
+    pick,
+    lazyBefore = false,
+    growthAbove = 0,
+    hurried = false,
+  } = order;
   const download = placement.downloads[screen.name];
   if (!download) return undefined;
   const seen = {
@@ -60,7 +70,11 @@ export function takenBy(order: TakenInput): Taken | undefined {
   if (!picked) return undefined;
   const { url, source, density, dimensions, claim, lazy } = picked;
   const waits = lazy && (!lazyBefore || (hurried && hasRoom(placement, screen)));
-  const when = waits ? putOff(placement, screen, seen, input) : lazy === lazyBefore ? seen : atOnce;
+  const when = waits
+    ? putOff(placement, screen, seen, { ...input, growthAbove })
+    : lazy === lazyBefore
+      ? seen
+      : atOnce;
   if (!when) return undefined;
   const file = book.at(url);
   // What was delivered may differ from the file by what the host does to it.
@@ -86,14 +100,25 @@ function putOff(
   placement: Placement,
   screen: Screen,
   seen: When,
-  { reach, lazyDistance }: TakenInput['input'],
+  { reach, lazyDistance, growthAbove }: TakenInput['input'] & { growthAbove: number },
 ): When | undefined {
   const shown = placement.shown[screen.name];
   const box = placement.slots[screen.name];
   // Browsers ask for images whose box is empty too, once that comes near; not for those that have none.
   if (shown?.seen === false) return box ? seen : undefined;
   const slot = shown?.beforeScroll;
-  const view = pageView(placement, screen);
-  if (!seen.inFirstView || !slot || distanceBelowFold(slot, view) < lazyDistance) return seen;
-  return { reach: reachAt((slot.y - lazyDistance) / view.height, reach), inFirstView: false };
+  if (!seen.inFirstView || !slot || !wouldWait(placement, screen, growthAbove, lazyDistance)) return seen;
+  const screenfuls = screenfulsTo(slot.y, windowOf(placement, screen), lazyDistance);
+  return { reach: reachAt(screenfuls, reach), inFirstView: false };
+}
+
+/** Whether an image would wait for a scroll if it were lazy: browsers ask for what is near before the images above it have come. */
+export function wouldWait(
+  placement: Placement,
+  screen: Screen,
+  growthAbove: number,
+  lazyDistance: number,
+): boolean {
+  const slot = placement.shown[screen.name]?.beforeScroll;
+  return !!slot && waitsForScroll(placement, { ...slot, y: slot.y - growthAbove }, screen, lazyDistance);
 }

@@ -23,6 +23,7 @@ export const placementSchema = closed({
   alt: string().nullable().defined(),
   frames: object().default(undefined),
   viewports: object().default(undefined),
+  windows: object().default(undefined),
   slots: keyed(slotOrNull()),
   picks: keyed(closed({ predicted: string().nullable().defined(), observed: string().nullable().defined() })),
   downloads: keyed(

@@ -29,6 +29,14 @@ export interface PickPair {
   observed: string | null;
 }
 
+/** Heights, CSS px. */
+export interface PageWindow {
+  /** By which the browser tells what is near: as if the whole width of the page was shown small. */
+  height: number;
+  /** What of it a visitor sees at once, before zooming. */
+  seen: number;
+}
+
 export interface PlacementDownload {
   url: string;
   bytes: number;
@@ -127,6 +135,8 @@ export interface Placement {
   frames?: Record<string, { width: number; height: number }>;
   /** Of a page that is laid out for another width than the screen's own: its viewport on each such screen, CSS px. */
   viewports?: Record<string, { width: number; height: number }>;
+  /** Of a page that is wider than a touch screen: its window on each such screen. */
+  windows?: Record<string, PageWindow>;
   slots: Record<string, Slot | null>;
   picks: Record<string, PickPair>;
   downloads: Record<string, PlacementDownload>;

@@ -64,7 +64,7 @@ export interface Download {
   type: string;
   status: number;
   began: Began;
-  /** Scroll position at which the download began, CSS px from the top of the document. */
+  /** How far the visitor had scrolled when the download began, CSS px of the screen: a page that is shown small is passed sooner. */
   scrollDepth: number;
   /** Set when the transfer failed, in the browser's words. */
   failure?: string;

@@ -7,7 +7,7 @@ import { Drafts, worst } from '../../judging/drafts.js';
 import type { Facts } from '../../judging/facts.js';
 import { sharedDownloads, type SharedDownload } from '../../judging/shared-downloads.js';
 import { bytesInWords, percent, pixels } from '../../wording/words.js';
-import { pageView } from '../../layout/view-of.js';
+import { pageView, screenfulsTo, windowOf } from '../../layout/view-of.js';
 
 type FoldEvidence = {
   /** CSS px from the fold to the slot. */
@@ -34,7 +34,7 @@ function examine(group: SharedDownload, facts: Facts, drafts: Drafts<FoldEvidenc
     const shown = placement.shown[screen.name];
     const slot = shown?.beforeScroll;
     // One placement that needs the file early keeps it early for all.
-    if (!slot || distanceBelowFold(slot, screen) < facts.lazyDistance) return;
+    if (!slot || !facts.plan.wouldWait(placement, screen.name)) return;
     if (shown.lazy) continue;
     const taken = facts.plan.taken(placement, screen.name);
     const tag = placement.kind === 'img' || placement.kind === 'picture';
@@ -42,7 +42,7 @@ function examine(group: SharedDownload, facts: Facts, drafts: Drafts<FoldEvidenc
     claimants.push({ placement, top: slot.y, bytes: taken.bytes });
   }
   const nearest = Math.min(...claimants.map(({ top }) => top));
-  const reachAfter = reachAt((nearest - facts.lazyDistance) / screen.height, facts.reach);
+  const reachAfter = reachAt(screenfulsTo(nearest, windowOf(first, own), facts.lazyDistance), facts.reach);
   for (const { placement, top, bytes } of claimants)
     drafts.add(placement, screen.name, {
       belowFold: top - screen.height,

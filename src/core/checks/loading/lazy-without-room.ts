@@ -3,7 +3,7 @@ import { defineCheck, nothingToPaste } from '../../judging/check.js';
 import { Drafts, worst } from '../../judging/drafts.js';
 import { dimensionRemedy, hasDimensions } from '../../judging/dimensions.js';
 import { bytesInWords, pixels } from '../../wording/words.js';
-import { pageView } from '../../layout/view-of.js';
+import { pageView, waitsForScroll } from '../../layout/view-of.js';
 
 type UselessEvidence = {
   reservedHeight: number;
@@ -47,7 +47,7 @@ export const lazyWithoutRoom = defineCheck<UselessEvidence>({
         if (!shown?.lazy || download?.began !== 'first-view' || !slot) continue;
         const reservedHeight = shown.whileWaiting?.height ?? 0;
         const belowFold = distanceBelowFold(slot, pageView(placement, screen));
-        if (reservedHeight > noRoom || belowFold < facts.lazyDistance) continue;
+        if (reservedHeight > noRoom || !waitsForScroll(placement, slot, screen, facts.lazyDistance)) continue;
         drafts.add(placement, screen.name, { reservedHeight, belowFold, bytes: download.bytes });
       }
     }
