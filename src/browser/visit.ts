@@ -238,8 +238,9 @@ async function saveWhatIsThere(page: MeasuredPage, record: VisitRecord): Promise
   });
   const seen = await Promise.race([look, patience]).catch(() => undefined);
   clearTimeout(timer);
+  // A page that does not answer any more was seen as it stood when it last did.
+  record.final ??= seen ?? record.later.at(-1) ?? record.firstView;
   if (!seen) return;
   record.waiting ??= seen;
   record.firstView ??= seen;
-  record.final ??= seen;
 }

@@ -231,4 +231,13 @@ const markup: Record<string, HostilePage> = {
   },
 };
 
-export const hostilePages: Record<string, HostilePage> = { ...scripts, ...markup };
+/** Pages that make trouble once they have been seen. */
+const afterwards: Record<string, HostilePage> = {
+  'never-yields-once-scrolled': {
+    html: script('addEventListener("scroll", () => { for (;;) {} })', '<p style="height:3000px">Text</p>'),
+    says: /did not settle/,
+    seen: true,
+  },
+};
+
+export const hostilePages: Record<string, HostilePage> = { ...scripts, ...markup, ...afterwards };
