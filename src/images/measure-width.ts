@@ -14,7 +14,7 @@ import {
 } from '../core/likeness/index.js';
 import type { PricePoint } from '../core/run/index.js';
 import { decodeBack, type encode, type Recipe } from './encode.js';
-import { Original } from './likeness.js';
+import { canCompare, Original } from './likeness.js';
 import type { Measured, MeasureOrder } from './measure-order.js';
 
 /** A measurement of one picture that is under way. */
@@ -43,7 +43,12 @@ export async function measureWidth(pixels: Pixels, measuring: Measuring): Promis
   // Lines and lettering among the shades of a picture suffer first.
   const looks = order.lossless && kind === 'between' ? Math.max(order.looks, betweenLooks) : order.looks;
   const quality = standardQuality(order, width, looks);
-  const { target, standard } = await likenessToReach(original, quality, encode);
+  const standards = await likenessToReach(original, quality, encode);
+  const { standard } = standards;
+  const target =
+    order.lossless && width === order.width
+      ? await withoutGrid(pixels, standards.target, (shifted) => likenessToReach(shifted, quality, encode))
+      : standards.target;
   const whole = { original, target };
   // What lossy formats make of drawings is not offered, so it need not be known.
   const wanted = new Set([order.format, ...(kind === 'graphic' ? [] : order.formats)]);
@@ -155,6 +160,32 @@ export async function likenessToReach(
     original.grounds.map((ground) => encode(original.pixels, { format: 'jpeg', quality, ground })),
   );
   return { target: await original.decibels(standards), standard: standards[0] };
+}
+
+/** Pictures whose plain JPEG is so much more like them on one grid of blocks than on another one were a JPEG before, dB. */
+const ofAnEarlierJpeg = 1;
+
+/** Half a block of a JPEG, px. ITU-T T.81, A.2.2: blocks of 8 × 8. */
+const halfBlock = 4;
+
+/**
+ * The likeness to reach of a picture that is stored without loss, but may have been a JPEG: made one again on the same grid of blocks it hardly
+ * changes, and no other format could come near to that. Half a block beside the grid it is a picture like all others.
+ */
+async function withoutGrid(
+  { data, width, height, channels }: Pixels,
+  target: number,
+  reach: (shifted: Original) => Promise<{ target: number }>,
+): Promise<number> {
+  const size = { width: width - halfBlock, height: height - halfBlock };
+  if (!canCompare(size)) return target;
+  const shifted = new Uint8Array(size.width * size.height * channels);
+  for (let row = 0; row < size.height; row++) {
+    const from = ((row + halfBlock) * width + halfBlock) * channels;
+    shifted.set(data.subarray(from, from + size.width * channels), row * size.width * channels);
+  }
+  const beside = await reach(new Original({ data: shifted, ...size, channels }));
+  return target - beside.target > ofAnEarlierJpeg ? beside.target : target;
 }
 
 /** A picture as far as qualities are looked for with it, and the likeness that its encodes must reach, dB. */

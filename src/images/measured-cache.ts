@@ -2,7 +2,7 @@ import { keyOf, type KeptValues } from '../cache/index.js';
 import { encoderVersions } from './versions.js';
 
 /** Changes whenever the way of measuring changes, so that no older result is taken for a new one. */
-const method = 9;
+const method = 10;
 
 /** What was measured of image files, kept on disk by content, recipe and encoder versions. */
 export class MeasuredCache {

@@ -24,6 +24,24 @@ const drawing = (width: number, height: number) =>
 describe('measuring pictures', function () {
   this.timeout(60_000);
 
+  it('asks no more of a picture without losses that was a JPEG than of one that was not', async () => {
+    const jpeg = await sharp(await photo(640, 480, 100))
+      .jpeg({ quality: 73 })
+      .toBuffer();
+    const onGrid = await sharp(jpeg).png().toBuffer();
+    // The same pixels but for four rows and columns: made a JPEG again, these lie on another grid of blocks.
+    const besideGrid = await sharp(jpeg)
+      .extract({ left: 4, top: 4, width: 636, height: 476 })
+      .png()
+      .toBuffer();
+    const [on, beside] = [await measure(onGrid, [640], ['avif']), await measure(besideGrid, [636], ['avif'])];
+    const decibels = ({ formats }: typeof on) => formats['jpeg']?.[0]?.decibels ?? 0;
+    expect(decibels(on)).to.be.closeTo(decibels(beside), 1);
+    // To be as like it as its own JPEG is, AVIF would take more than half as much again.
+    const [large, small] = [on, beside].map(({ formats }) => formats['avif']?.[0]?.bytes ?? 0);
+    expect(large).to.be.closeTo(small ?? 0, (small ?? 0) * 0.2);
+  });
+
   it('gives the bytes of the encode that it names', async () => {
     const content = await photo(800, 600, 92);
     const { formats, alike, content: kind } = await measure(content, [400]);
