@@ -1,7 +1,7 @@
 import { readFile, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { expect } from 'chai';
-import type { Run } from '../../src/core/run/index.js';
+import { readRun, type Run } from '../../src/core/run/index.js';
 import { encodedPages, hostileFiles, makeStrangeEntries, writeHostileFiles } from '../hostile/files.js';
 import { hostilePages } from '../hostile/pages.js';
 import { page, photo, removeSites, siteOf, yukkuri } from '../support/program.js';
@@ -41,7 +41,7 @@ const saidOf = (run: Run, path: string) =>
 async function auditToFile(folder: string, more: readonly string[] = []): Promise<Run> {
   const file = join(await siteOf({}), 'run.json');
   const { err } = await yukkuri(['audit', folder, ...options, ...more, '--json', file]);
-  return JSON.parse(await readFile(file, 'utf8').catch(() => `"${err}"`)) as Run;
+  return readRun(JSON.parse(await readFile(file, 'utf8').catch(() => JSON.stringify(err))));
 }
 
 /** What nobody should have to read: names of the protocol, of functions, of this program's own faults. */
