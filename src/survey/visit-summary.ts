@@ -1,6 +1,6 @@
 import { sameDocument, type LoggedRequest, type Measurement, type VisitRecord } from '../browser/index.js';
 import type { Pixels } from '../core/likeness/index.js';
-import type { Download, PageWindow, VisitRecord as SavedVisit } from '../core/run/index.js';
+import type { Download, WindowHeights, VisitRecord as SavedVisit } from '../core/run/index.js';
 import { joinMeasurements, largestIn, type ObservedElement } from './observed-elements.js';
 import { pageShift } from './shifts.js';
 import type { SiteUrls } from './site-urls.js';
@@ -21,7 +21,7 @@ export interface VisitSummary {
   /** By which media conditions and lengths count, CSS px; null where nothing was seen. */
   viewport: Measurement['layoutViewport'] | null;
   /** The window that lazy images are near to or far from, and what is seen of it at once; null where nothing was seen. */
-  window: PageWindow | null;
+  window: WindowHeights | null;
   /** By the selectors that the releases name: the node behind each. */
   released: ReadonlyMap<string, string>;
   /** Of a redirected visit: the page that was shown instead. */
@@ -132,11 +132,11 @@ export function nothingSeen(screen: string, state: 'redirected' | 'unseen'): Vis
   };
 }
 
-function highestOf(looks: readonly (Measurement | undefined)[]): PageWindow | null {
+function highestOf(looks: readonly (Measurement | undefined)[]): WindowHeights | null {
   const windows = looks.flatMap((look) =>
     look ? [{ height: look.viewportHeight, seen: look.seenHeight }] : [],
   );
-  return windows.reduce<PageWindow | null>((a, b) => (a && a.height >= b.height ? a : b), null);
+  return windows.reduce<WindowHeights | null>((a, b) => (a && a.height >= b.height ? a : b), null);
 }
 
 /** The nodes behind the selectors by which the releases speak of images: both were taken at one moment. */

@@ -49,6 +49,23 @@ describe('what gives a box its width', function () {
     ]);
   });
 
+  it('is told apart from what shows a background, which stands in the rule around it or in a nested one', async () => {
+    const box = 'width:300px;height:200px;background-color:#eee';
+    const folder = await siteOf({
+      'index.html': page(
+        '<div class="card"><b>Text</b></div><div class="list"><i></i></div>',
+        `.card{${box};& b{color:#444} background-image:url(a.jpg)}.list{color:#333;& i{display:block;${box};background-image:url(b.jpg)}}`,
+      ),
+      'a.jpg': await photo(600, 400),
+      'b.jpg': await photo(600, 402),
+    });
+    const { placements } = await auditRun(folder, ...screens, '--encode', 'none');
+    expect(placements.map(({ source, downloads }) => [source?.file, downloads['desk']?.url])).to.deep.equal([
+      ['index.html', '/a.jpg'],
+      ['index.html', '/b.jpg'],
+    ]);
+  });
+
   it('stays so where dimensions are written', async () => {
     const style = '.card{container-type:inline-size}@container (min-width:500px){.card img{width:50%}}';
     const folder = await siteOf({

@@ -3,7 +3,7 @@ import { native, nativeDocument } from './native.js';
 
 /** A rule of a sheet that this page may read. */
 interface ReadRule {
-  /** As it is written. */
+  /** As the rule that the declarations stand in is written. */
   selector: string;
   /** What it matches, with the selectors of the rules around it. CSS Nesting Module, section 3 "Nesting Style Rules". */
   whole: string;
@@ -12,9 +12,9 @@ interface ReadRule {
   containers: readonly ContainerCondition[];
 }
 
-type Around = Pick<ReadRule, 'whole' | 'containers'>;
+type Around = Omit<ReadRule, 'style'>;
 
-const nothingAround: Around = { whole: '', containers: [] };
+const nothingAround: Around = { selector: '', whole: '', containers: [] };
 
 let known: ReadRule[] | undefined;
 
@@ -50,13 +50,14 @@ function rulesOf(list: () => CSSRuleList, around: Around): ReadRule[] {
 
 function rulesIn(rule: CSSRule, around: Around): ReadRule[] {
   if (rule instanceof CSSStyleRule) {
-    const own = { ...around, whole: nestedIn(around.whole, rule.selectorText) };
-    return [{ ...own, selector: rule.selectorText, style: rule.style }, ...rulesOf(() => rule.cssRules, own)];
+    const selector = rule.selectorText;
+    const own = { ...around, selector, whole: nestedIn(around.whole, selector) };
+    return [{ ...own, style: rule.style }, ...rulesOf(() => rule.cssRules, own)];
   }
   if (rule instanceof CSSImportRule)
     return holdsInWindow(rule.media) ? rulesOfSheet(rule.styleSheet, around) : [];
   if ('CSSNestedDeclarations' in window && rule instanceof CSSNestedDeclarations)
-    return [{ ...around, selector: '&', style: rule.style }];
+    return [{ ...around, style: rule.style }];
   if (rule instanceof CSSMediaRule && !holdsInWindow(rule.media)) return [];
   if (rule instanceof CSSSupportsRule && !CSS.supports(rule.conditionText)) return [];
   if (rule instanceof CSSStartingStyleRule || !(rule instanceof CSSGroupingRule)) return [];

@@ -2,6 +2,7 @@ import { native } from './native.js';
 import { contentBox } from './placements.js';
 import { styleAttribute, type ObservedPlacement } from './protocol.js';
 import { styledSides } from './sides.js';
+import { allContainersHold } from './container-conditions.js';
 import { matches, readRules } from './style-rules.js';
 import { ancestorChain, deepQuery, uniqueSelector } from './selector.js';
 import { nodeName } from './identity.js';
@@ -113,7 +114,10 @@ function describe(
 function rulesShowing(element: Element, pseudo: string | undefined, property: string): string[] {
   const names = (style: CSSStyleDeclaration) => /url\(|image-set\(/.test(style.getPropertyValue(property));
   const rules = readRules()
-    .filter(({ selector, style }) => names(style) && matchesPart(element, pseudo, selector))
+    .filter(
+      ({ whole, style, containers }) =>
+        names(style) && matchesPart(element, pseudo, whole) && allContainersHold(element, containers),
+    )
     .map(({ selector }) => selector);
   const own = pseudo === undefined && element instanceof HTMLElement && names(native(element).style);
   return own ? [...rules, styleAttribute] : rules;

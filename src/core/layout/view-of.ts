@@ -1,4 +1,4 @@
-import type { PageWindow, Placement, Screen, Slot } from '../run/types.js';
+import type { WindowHeights, Placement, Screen, Slot } from '../run/types.js';
 
 /**
  * The screen as a placement's own document sees it: a frame has a viewport of its own, by which media conditions and lengths count, and so has a
@@ -18,7 +18,7 @@ export function pageView({ viewports }: Pick<Placement, 'viewports'>, screen: Sc
 }
 
 /** The window by which the browser tells what is near, and what is seen of it at once, CSS px. */
-export function windowOf(placement: Pick<Placement, 'viewports' | 'windows'>, screen: Screen): PageWindow {
+export function windowOf(placement: Pick<Placement, 'viewports' | 'windows'>, screen: Screen): WindowHeights {
   const { height } = pageView(placement, screen);
   return placement.windows?.[screen.name] ?? { height, seen: height };
 }
@@ -37,5 +37,5 @@ export function waitsForScroll(
  * Screenfuls down to the lower edge of what a visitor has seen who causes the download of a lazy image at a height of the page: the window
  * moves only once all of it has been passed.
  */
-export const screenfulsTo = (y: number, { seen }: PageWindow, lazyDistance: number): number =>
+export const screenfulsTo = (y: number, { seen }: WindowHeights, lazyDistance: number): number =>
   (y - lazyDistance) / seen;

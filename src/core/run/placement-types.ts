@@ -30,7 +30,7 @@ export interface PickPair {
 }
 
 /** Heights, CSS px. */
-export interface PageWindow {
+export interface WindowHeights {
   /** By which the browser tells what is near: as if the whole width of the page was shown small. */
   height: number;
   /** What of it a visitor sees at once, before zooming. */
@@ -136,7 +136,7 @@ export interface Placement {
   /** Of a page that is laid out for another width than the screen's own: its viewport on each such screen, CSS px. */
   viewports?: Record<string, { width: number; height: number }>;
   /** Of a page that is wider than a touch screen: its window on each such screen. */
-  windows?: Record<string, PageWindow>;
+  windows?: Record<string, WindowHeights>;
   slots: Record<string, Slot | null>;
   picks: Record<string, PickPair>;
   downloads: Record<string, PlacementDownload>;
