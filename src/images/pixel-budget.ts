@@ -11,7 +11,8 @@ export class PixelBudget {
   }
 
   async run<Result>(pixels: number, work: () => Promise<Result>): Promise<Result> {
-    const cost = Math.min(pixels, this.size);
+    // Whole numbers: parts of pixels would not add up to the size again, and what needs all of it would wait for ever.
+    const cost = Math.min(Math.ceil(pixels), this.size);
     if (this.#waiting.length > 0 || cost > this.#free)
       await new Promise<void>((start) => this.#waiting.push({ pixels: cost, start }));
     else this.#free -= cost;

@@ -35,6 +35,14 @@ describe('the budget of pixels at once', () => {
     await Promise.all(all);
   });
 
+  it('is whole again after parts of pixels, so that what needs all of it begins', async () => {
+    const budget = new PixelBudget(10);
+    // As floating-point numbers 10 − 3.3 − 1.1 + 3.3 + 1.1 is less than 10.
+    await Promise.all([3.3, 1.1].map((pixels) => budget.run(pixels, soon)));
+    const all = budget.run(10, () => Promise.resolve('begun'));
+    expect(await Promise.race([all, soon().then(() => 'waits')])).to.equal('begun');
+  });
+
   it('lets what is larger than itself run alone, and goes on after failures', async () => {
     const budget = new PixelBudget(10);
     let beside = 0;

@@ -4,6 +4,7 @@ import { attributeOf } from '../plan/tag.js';
 import type { Placement } from '../run/types.js';
 import { nothingToPaste, type Remedy } from './check.js';
 import type { Facts } from './facts.js';
+import { onlyClaim } from './sizes-stretches.js';
 
 /** Two shapes that differ by more than this are not the same. */
 export const otherShape = 0.02;
@@ -46,8 +47,26 @@ const shape = ({ width, height }: { width: number; height: number }) => width / 
  */
 export function dimensionEdits(placement: Placement, facts: Facts): TagEdit[] {
   const natural = naturalSizeOf(placement, facts);
-  const statement =
-    natural && readImageMarkup(placement.markup) ? statementOf(placement, natural) : undefined;
+  if (!natural || !readImageMarkup(placement.markup)) return [];
+  for (const size of [natural, constantSize(placement, natural, facts)]) {
+    const edits = size ? editsFor(placement, size, facts) : [];
+    if (edits.length > 0) return edits;
+  }
+  return [];
+}
+
+/** The size of a box that has, or claims, one width at every width of the viewport, whatever its file. */
+function constantSize(
+  placement: Placement,
+  natural: { width: number; height: number },
+  { sweeps }: Facts,
+): { width: number; height: number } | undefined {
+  const width = onlyClaim(placement) ?? sweeps.get(placement.id)?.constant;
+  return typeof width === 'number' ? { width, height: width / shape(natural) } : undefined;
+}
+
+function editsFor(placement: Placement, wanted: { width: number; height: number }, facts: Facts): TagEdit[] {
+  const statement = statementOf(placement, wanted);
   if (!statement || !widthHolds(placement, statement.size, facts)) return [];
   const { size, kept, declarations } = statement;
   const free = freeSides(placement, size, facts);

@@ -3,7 +3,7 @@ import { groupBy } from '../grouping.js';
 import { applyChange, type Change } from '../plan/changes.js';
 import type { ImageState } from '../plan/image-state.js';
 import { pageScreens, type PageScreen } from '../plan/page-ledger.js';
-import { stageOf } from '../plan/plan.js';
+import { asItIs, stageOf } from '../plan/plan.js';
 import type { LeftOut, Placement, TrifleCount } from '../run/types.js';
 import { checkInWords, type Case, type Check, type Outcomes, type Remedy } from './check.js';
 import { companions } from './companions.js';
@@ -81,9 +81,10 @@ class Judging {
       this.#guarded(check, found, () => {
         const remedy = found.remedy();
         const state = this.#tried(found.placement, remedy.changes);
+        const planned = state !== undefined || this.#isMade(found.placement, remedy.changes);
         const outcomes = this.#outcomes(found.placement, state);
         if (this.#isLeftOut(check, found, () => outcomes)) return;
-        this.#keep({ check, found, remedy, planned: state !== undefined }, outcomes);
+        this.#keep({ check, found, remedy, planned }, outcomes);
         const trials = state ? this.#everywhere({ placement: found.placement, state }) : [];
         for (const each of trials) this.facts.plan.change(each.placement, stageOf('repair'), each.state);
       });
@@ -163,19 +164,32 @@ class Judging {
 
   /** The placement with changes made, as long as everything is known of it and it looks as before. */
   #tried(placement: Placement, changes: readonly Change[]): ImageState | undefined {
-    const { plan } = this.facts;
-    const before = changes.length > 0 ? plan.stateOf(placement) : undefined;
-    let state = before;
-    const workshop = { book: plan.book, proposals: plan.proposals(placement) };
-    let made = false;
-    for (const change of changes) {
-      const next = state && applyChange(state, change, workshop);
-      if (next) made = true;
-      state = next ?? state;
-    }
-    if (!before || !state || !made || plan.isSameText(before, state)) return undefined;
+    const before = this.facts.plan.stateOf(placement);
+    const state = before && this.#changed(placement, before, changes);
+    if (!state) return undefined;
     const isKept = (trial: Trial) => looksKept(trial.placement, trial.state, this.facts);
     return this.#everywhere({ placement, state }).every(isKept) ? state : undefined;
+  }
+
+  /** A state with changes made; undefined where they change nothing of its text. */
+  #changed(placement: Placement, before: ImageState, changes: readonly Change[]): ImageState | undefined {
+    const { plan } = this.facts;
+    const workshop = { book: plan.book, proposals: plan.proposals(placement) };
+    let state: ImageState | undefined;
+    for (const change of changes) state = applyChange(state ?? before, change, workshop) ?? state;
+    return state && !plan.isSameText(before, state) ? state : undefined;
+  }
+
+  /** Whether what is to be done stands in the plan already, for what another check found at the same image. */
+  #isMade(placement: Placement, changes: readonly Change[]): boolean {
+    const { plan } = this.facts;
+    const [original, now] = [plan.stateOf(placement, asItIs), plan.stateOf(placement)];
+    if (!original || !now || !plan.isChanged(placement)) return false;
+    return (
+      changes.every(({ kind }) => kind === 'edit') &&
+      this.#changed(placement, original, changes) !== undefined &&
+      this.#changed(placement, now, changes) === undefined
+    );
   }
 
   /** A change, and what it changes in frames. */

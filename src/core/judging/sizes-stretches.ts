@@ -5,6 +5,9 @@ import { imageOf, overstates, understates, widthCandidates } from './choice.js';
 import type { Facts } from './facts.js';
 import { group } from '../wording/words.js';
 
+/** Claims are compared at every so many CSS px of the viewport's width. */
+const step = 4;
+
 /** The claim of a placement's markup at a viewport width (laptop height, density 1), CSS px; undefined without widths. */
 export function claimAt(placement: Placement, viewport: number): number | undefined {
   const image = imageOf(placement);
@@ -18,6 +21,15 @@ export function claimAt(placement: Placement, viewport: number): number | undefi
     : undefined;
 }
 
+/** The one width that a placement's markup claims at every viewport width, CSS px; undefined where there are several or none. */
+export function onlyClaim(placement: Placement): number | undefined {
+  const only = claimAt(placement, narrowest);
+  if (only === undefined) return undefined;
+  for (let viewport = narrowest; viewport <= widest; viewport += step)
+    if (claimAt(placement, viewport) !== only) return undefined;
+  return only;
+}
+
 /** The slot at a viewport width by the pieces of a sweep, CSS px; undefined where there is no box. */
 export function sweptSlot({ pieces }: SlotSweep, viewport: number): number | undefined {
   const piece = pieces.find(({ to }) => viewport <= to);
@@ -27,8 +39,6 @@ export function sweptSlot({ pieces }: SlotSweep, viewport: number): number | und
     ? piece.slotFrom
     : piece.slotFrom + ((viewport - piece.from) / run) * (piece.slotTo - piece.slotFrom);
 }
-
-const step = 4;
 
 /** A stretch of viewport widths at which a claim is off. CSS px. */
 export interface ClaimStretch {

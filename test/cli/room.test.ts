@@ -1,0 +1,49 @@
+import { join } from 'node:path';
+import { readFile } from 'node:fs/promises';
+import { expect } from 'chai';
+import { auditRun, findingsOf, page, photo, removeSites, siteOf } from '../support/program.js';
+import { mendJson, mendScreens as screens } from '../support/mend-json.js';
+
+const quick = ['--formats', 'none', '--encode', 'none'];
+
+describe('Room for images', function () {
+  this.timeout(300_000);
+  after(removeSites);
+
+  it('is written once for all that its want was found by', async () => {
+    // As it is too short at first, the lazy image is fetched at once; and what follows jumps.
+    const folder = await siteOf({
+      'index.html': page(
+        '<ul><li><img src="a.jpg" alt="" loading="lazy"></li><li><img src="b.jpg" alt="" loading="lazy"></li></ul><p>Text</p>',
+        'ul{margin:0;padding:0;list-style:none}img{width:100%;height:auto}p{height:3000px}',
+      ),
+      'a.jpg': await photo(300, 3000),
+      'b.jpg': await photo(310, 3000),
+    });
+    const run = await auditRun(folder, ...screens, ...quick);
+    const found = (check: string) => findingsOf(run, check).length;
+    expect([found('lazy-without-room'), found('no-dimensions')]).to.deep.equal([1, 2]);
+    const fixes = run.fixes.filter(({ checks }) => checks.includes('no-dimensions'));
+    expect(fixes.every(({ kind }) => kind === 'edit')).to.equal(true);
+    expect(fixes.some(({ checks }) => checks.includes('lazy-without-room'))).to.equal(true);
+  });
+
+  it('is written where sizes alone makes the box as wide as it is', async () => {
+    const folder = await siteOf({
+      'index.html': page(
+        '<img src="a.jpg" srcset="a-480.jpg 480w, a.jpg 1200w" sizes="(max-width: 300px) 100vw, 300px" alt="One"><p>Text</p>',
+        'img{max-width:100%;height:auto}',
+      ),
+      'a.jpg': await photo(1200, 800),
+      'a-480.jpg': await photo(480, 320),
+    });
+    const copy = join(await siteOf({}), 'copy');
+    const { out, code } = await mendJson(folder, '--to', copy, ...quick);
+    expect(code).to.equal(0);
+    expect(out.proof?.layout.changes).to.deep.equal([]);
+    const mended = await readFile(join(copy, 'index.html'), 'utf8');
+    expect(mended).to.match(/width="300"\s+height="200"/);
+    const again = await auditRun(copy, ...screens, ...quick);
+    expect(findingsOf(again, 'no-dimensions')).to.deep.equal([]);
+  });
+});
