@@ -56,16 +56,23 @@ export async function readStylePlaces(
   page: { path: string; file: string; base: string; parsed: ParsedPage },
 ): Promise<StylePlaces> {
   const places = new Map<string, StylePlace[]>();
-  const add = (file: string, base: string, images: readonly StyleImage[]) => {
+  const sorted = [...new Set(sheets)].sort();
+  const add = (file: string, own: string, images: readonly StyleImage[]) => {
     for (const { url, line, column, ...image } of images) {
-      const key = keyOf(image.property, urls.resolve(url, new URL(base, site.origin).href));
-      const place = { ...image, position: { file, line, column }, base };
-      const known = places.get(key);
-      if (known) known.push(place);
-      else places.set(key, [place]);
+      const keys = new Set<string>();
+      // Chromium resolves the addresses of custom properties against what uses them, not against what declares them.
+      for (const base of isCustom(image.property) ? [own, page.base, ...sorted] : [own]) {
+        const key = keyOf(image.property, urls.resolve(url, new URL(base, site.origin).href));
+        if (keys.has(key)) continue;
+        keys.add(key);
+        const place = { ...image, position: { file, line, column }, base };
+        const known = places.get(key);
+        if (known) known.push(place);
+        else places.set(key, [place]);
+      }
     }
   };
-  for (const sheet of [...new Set(sheets)].sort()) {
+  for (const sheet of sorted) {
     const file = site.fileAt(sheet);
     if (file === undefined) continue;
     const reading = sheetImages.get(file) ?? readSheet(site, file);

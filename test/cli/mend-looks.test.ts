@@ -139,7 +139,9 @@ describe('an image of a style', () => {
     const folder = await siteOf({
       'index.html': page(
         '<div class="hero"></div><p>Text</p><div class="twice"></div><p>Text</p><div class="root"></div><p>Text</p><div class="own" style="--photo: url(d.jpg)"></div>' +
-          '<p style="--photo: url(f.jpg)"><span class="own"></span></p>'.repeat(2),
+          '<p style="--photo: url(f.jpg)"><span class="own"></span></p>'.repeat(2) +
+          // What a custom property holds is resolved against the sheet that shows it.
+          '<link rel="stylesheet" href="css/far.css"><div class="far" style="--far: url(../g.jpg)"></div>',
         `.hero{height:300px;background:url(a.jpg) center/cover}
         @media(max-width:600px){.hero{background-image:url(b.jpg)}}
         .twice{width:200px;height:120px;background:url(c.jpg) center/cover}
@@ -153,6 +155,8 @@ describe('an image of a style', () => {
       'd.jpg': await photo(1260, 840, 90),
       'e.jpg': await photo(1320, 880, 90),
       'f.jpg': await photo(1290, 860, 90),
+      'g.jpg': await photo(1230, 820, 90),
+      'css/far.css': '.far{width:300px;height:200px;background:var(--far) center/cover}',
     });
     const { mended } = await mendedInPlace(folder, ...oldFormats);
     // A box of 1,200 × 300 px shows 1,200 px of 3 : 2, one of 400 × 300 px 450 at a density of 2.
@@ -166,6 +170,7 @@ describe('an image of a style', () => {
       mended.match(/<p style="--photo: image-set\(url\(f-300\.jpg\) 1x, url\(f-600\.jpg\) 2x\)"/g),
     ).to.have.lengthOf(2);
     expect(mended).to.match(/style="--photo: image-set\(url\(d-300\.jpg\) 1x, url\(d-600\.jpg\) 2x\)"/);
+    expect(mended).to.match(/"--far: image-set\(url\(\.\.\/g-300\.jpg\) 1x, url\(\.\.\/g-600\.jpg\) 2x\)"/);
   });
 });
 

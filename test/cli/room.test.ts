@@ -46,4 +46,22 @@ describe('Room for images', function () {
     const again = await auditRun(copy, ...screens, ...quick);
     expect(findingsOf(again, 'no-dimensions')).to.deep.equal([]);
   });
+
+  it('is not written where an image that has no box yet claims another width than its file has', async () => {
+    const folder = await siteOf({
+      'index.html': page(
+        '<p>Text</p><details><summary>More</summary><img src="a.jpg" srcset="a-480.jpg 480w, a.jpg 1014w" sizes="(max-width: 1024px) 100vw, 1024px" alt="One"></details>',
+      ),
+      'a.jpg': await photo(1014, 676),
+      'a-480.jpg': await photo(480, 320),
+    });
+    const copy = join(await siteOf({}), 'copy');
+    const { out, code } = await mendJson(folder, '--to', copy, ...quick);
+    expect(code).to.equal(0);
+    expect(out.proof?.layout.changes).to.deep.equal([]);
+    const mended = await readFile(join(copy, 'index.html'), 'utf8');
+    expect(mended)
+      .to.match(/loading="lazy"/)
+      .and.not.match(/width="/);
+  });
 });

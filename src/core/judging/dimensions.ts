@@ -156,9 +156,13 @@ function widthHolds(placement: Placement, size: { width: number }, { plan, scree
       placement.slots[name],
       plan.taken(placement, name, 0),
     ];
-    if (!shown || !slot || slot.width === 0 || !taken || shown.widthFrom !== 'nothing') return true;
+    if (!shown || !taken || shown.widthFrom !== 'nothing') return true;
+    const limit = shown.limitWidth ?? Number.POSITIVE_INFINITY;
+    const then = Math.min(size.width, limit);
+    // What has no box yet will be as wide as it claims.
+    if (!slot || slot.width === 0)
+      return taken.claim === undefined || Math.abs(then - Math.min(taken.claim, limit)) <= 1;
     if (shown.heightFrom === 'style' || shown.heightFrom === 'attribute') return true;
-    const then = Math.min(size.width, shown.limitWidth ?? Number.POSITIVE_INFINITY);
     if (Math.abs(then - slot.width) <= 1) return true;
     // Where it has the shape of its file, the height may be what a style limits: the width would not follow that any more.
     const followed = (slot.width * taken.file.height) / taken.file.width;
@@ -238,7 +242,8 @@ function freeSides(
 const isDimension = (value: string | null | undefined) => /^\s*\d+/.test(value ?? '');
 
 /** Whether a tag states both dimensions. HTML standard, 4.8.16 "Dimension attributes": valid non-negative integers. */
-export function hasDimensions({ markup }: Pick<Placement, 'markup'>): boolean {
+export function hasDimensions({ kind, markup }: Pick<Placement, 'kind' | 'markup'>): boolean {
+  if (kind === 'video-poster') return sides.every((side) => isDimension(attributeOf(markup, side)));
   const read = readImageMarkup(markup);
   return read === undefined || (isDimension(read.img.width) && isDimension(read.img.height));
 }
@@ -252,7 +257,8 @@ export function lazyEdits(placement: Placement, facts: Facts): TagEdit[] {
     ({ whileWaiting }) => whileWaiting !== null && whileWaiting.height >= noticeable,
   );
   const dimensions = room || hasDimensions(placement) ? [] : dimensionEdits(placement, facts);
-  // Without room it would only be another fault.
-  if (!room && !hasDimensions(placement) && dimensions.length === 0) return [];
+  const isHidden = Object.values(placement.slots).every((slot) => !slot || slot.width === 0);
+  // Without room it would only be another fault, unless it has no box on any screen.
+  if (!room && !isHidden && !hasDimensions(placement) && dimensions.length === 0) return [];
   return [...dimensions, { kind: 'set', name: 'loading', value: 'lazy' }];
 }

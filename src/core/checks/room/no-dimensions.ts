@@ -1,7 +1,8 @@
-import { defineCheck } from '../../judging/check.js';
+import { defineCheck, nothingToPaste } from '../../judging/check.js';
 import { shiftEvidence, shiftInWords } from '../../judging/arrival-shift.js';
 import { dimensionRemedy, hasDimensions, noticeable } from '../../judging/dimensions.js';
 import { Drafts, worst } from '../../judging/drafts.js';
+import type { Placement } from '../../run/types.js';
 import { pixels } from '../../wording/words.js';
 
 type RoomEvidence = {
@@ -11,6 +12,9 @@ type RoomEvidence = {
   shift: number;
   moved: string | null;
 };
+
+/** What is laid out at the size of its file where nothing else gives it one. */
+const kinds: ReadonlySet<Placement['kind']> = new Set(['img', 'picture', 'video-poster']);
 
 export const noDimensions = defineCheck<RoomEvidence>({
   id: 'no-dimensions',
@@ -33,7 +37,7 @@ export const noDimensions = defineCheck<RoomEvidence>({
   find(facts) {
     const drafts = new Drafts<RoomEvidence>();
     for (const placement of facts.placements) {
-      if (placement.kind !== 'img' && placement.kind !== 'picture') continue;
+      if (!kinds.has(placement.kind)) continue;
       if (hasDimensions(placement)) continue;
       for (const { name } of facts.screens) {
         const shown = placement.shown[name];
@@ -50,5 +54,10 @@ export const noDimensions = defineCheck<RoomEvidence>({
     }
     return drafts.list();
   },
-  remedy: ({ placement }, facts) => dimensionRemedy(placement, facts),
+  remedy: ({ placement }, facts) =>
+    placement.kind === 'video-poster'
+      ? nothingToPaste(
+          'Give the video the width and height of its film as attributes: with one of them alone its box follows from the poster until the film comes.',
+        )
+      : dimensionRemedy(placement, facts),
 });
