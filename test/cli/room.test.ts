@@ -64,4 +64,28 @@ describe('Room for images', function () {
       .to.match(/loading="lazy"/)
       .and.not.match(/width="/);
   });
+
+  it('is the same where logos of one height are as wide as their files make them', async () => {
+    const sides = [
+      [1657, 552],
+      [613, 447],
+      [999, 333],
+      [731, 365],
+    ] as const;
+    const folder = await siteOf({
+      'index.html': page(
+        sides.map(([width]) => `<img src="${width}.jpg" alt="Logo ${width}"> `).join(''),
+        'img{display:inline;height:68px}',
+      ),
+      ...Object.fromEntries(
+        await Promise.all(sides.map(async ([width, height]) => [`${width}.jpg`, await photo(width, height)])),
+      ),
+    });
+    const copy = join(await siteOf({}), 'copy');
+    const { out, code } = await mendJson(folder, '--to', copy, '--formats', 'none');
+    expect(code).to.equal(0);
+    expect(out.proof?.layout.changes).to.deep.equal([]);
+    // 68 px of 1,657 : 552 are 204.1 px wide: 205 × 68 px would be too wide, 207 × 69 px are not.
+    expect(await readFile(join(copy, 'index.html'), 'utf8')).to.include('1657-207.jpg');
+  });
 });

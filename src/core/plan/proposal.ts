@@ -192,8 +192,10 @@ function widthsFor(
   // A style names a file for each viewport and density: none of them serves for another.
   if (kind === 'css-image') return [...new Set(needs)].sort((a, b) => a - b);
   const widths = mergeNear(needs);
-  // Where the file gives the height, its shape is that of the box.
-  const shapesBox = served.some(({ name }) => isFree(shown[name]?.heightFrom));
+  // Where the file gives the height, or the width beside a given height, its shape is that of the box.
+  const shapesBox = served.some(
+    ({ name }) => isFree(shown[name]?.heightFrom) || isFree(shown[name]?.widthFrom),
+  );
   return shapesBox ? widths.map((width) => wholeShapeFrom(width, master)) : widths;
 }
 
