@@ -236,6 +236,22 @@ describe('images whose boxes follow from their files', function () {
       .and.not.match(/\d+w/);
   });
 
+  it('in a table wider than all its files get none either', async () => {
+    const folder = await siteOf({
+      'index.html': page(
+        '<table width="100%"><tr><td><img src="a.jpg" width="100%" alt="One"></td><td><img src="b.jpg" width="100" alt="Two"></td></tr></table>',
+      ),
+      'a.jpg': await photo(900, 600, 90),
+      'b.jpg': await photo(300, 200, 90),
+    });
+    const run = await auditRun(folder, ...screens, ...oldFormats);
+    const [first] = run.placements;
+    expect(first?.slots['desk']?.width).to.be.greaterThan(900);
+    expect(first?.shown['desk']?.followsFile).to.equal(true);
+    const { tagOf } = await mendedInPlace(folder, ...oldFormats);
+    expect(tagOf('One')).to.not.match(/\d+w/);
+  });
+
   it('in a frame and on a page of their own get one text, which holds in both', async () => {
     const folder = await siteOf({
       'index.html': page('<iframe src="inner.html" width="300" height="220"></iframe><p>Text</p>'),

@@ -31,7 +31,11 @@ function openingTag({ tagName, attrs }: Element, indent: string): string {
 const breakable = new Set(['srcset', 'sizes', 'imagesrcset', 'imagesizes']);
 
 /** @param indent of the attribute, in characters; 0 for one line whatever its length */
-function writeAttribute({ name, value }: { name: string; value: string }, indent: number): string {
+function writeAttribute(
+  { name: local, prefix, value }: { name: string; prefix?: string; value: string },
+  indent: number,
+): string {
+  const name = prefix ? `${prefix}:${local}` : local;
   if (value === '' && name !== 'alt') return name;
   const isList = breakable.has(name);
   const text = attributeText(isList ? value.trim().replace(/\s+/g, ' ') : value);

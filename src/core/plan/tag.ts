@@ -55,7 +55,7 @@ const lateness = ({ kind }: TagEdit) => late[kind] ?? 0;
  * @returns the markup unchanged where it holds no element
  */
 export function editMarkup(markup: string, edits: readonly TagEdit[], wrap: PictureWrap = 'spaced'): string {
-  const [element] = parseFragment(markup).childNodes.filter(isElement);
+  const [element] = parsedElements(markup);
   if (!element) return markup;
   const tag = new Tag(element, wrap);
   for (const edit of [...edits].sort((a, b) => lateness(a) - lateness(b))) tag.apply(edit);
@@ -68,15 +68,27 @@ const isSpaced = ({ childNodes }: Element) =>
 
 /** The attribute of the element that `editMarkup` would set; undefined where it is not there. */
 export function attributeOf(markup: string, name: string): string | undefined {
-  const [element] = parseFragment(markup).childNodes.filter(isElement);
-  return element && findTarget(element).attrs.find((each) => each.name === name)?.value;
+  const [element] = parsedElements(markup);
+  return element && findAttribute(findTarget(element), name)?.value;
 }
+
+/** Outside a drawing `image` is another name of `img`. HTML standard, 13.2.6.4.7 "The in body insertion mode". */
+const ofDrawing = /^\s*<image\b/i;
+
+function parsedElements(text: string): Element[] {
+  if (!ofDrawing.test(text)) return parseFragment(text).childNodes.filter(isElement);
+  return parseFragment(`<svg>${text}</svg>`).childNodes.flatMap((svg) =>
+    isElement(svg) ? svg.childNodes.filter(isElement) : [],
+  );
+}
+
+/** Of `href` and `xlink:href` the first counts. SVG 2, section 16.1.3 "URL reference attributes". */
+const findAttribute = ({ attrs }: Element, name: string) =>
+  attrs.find((each) => each.name === name && !each.prefix) ?? attrs.find((each) => each.name === name);
 
 /** The elements of a text, each as text of its own. */
 export const elementsOf = (text: string): string[] =>
-  parseFragment(text)
-    .childNodes.filter(isElement)
-    .map((element) => writeElement(element));
+  parsedElements(text).map((element) => writeElement(element));
 
 class Tag {
   whole: Element;
@@ -187,7 +199,7 @@ function removeAttribute(element: Element, name: string): void {
 }
 
 function setAttribute(element: Element, name: string, value: string): void {
-  const present = element.attrs.find((attribute) => attribute.name === name);
+  const present = findAttribute(element, name);
   if (present) {
     present.value = value;
     return;

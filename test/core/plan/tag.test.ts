@@ -44,6 +44,18 @@ describe('editing a tag', () => {
       '<img src="x.jpg" style="height: auto">',
     );
   });
+  it('leaves an image of a drawing what it is', () => {
+    const to = [{ kind: 'set', name: 'href', value: 'b.jpg' }] as const;
+    expect(editMarkup('<image href="a.jpg" width="60" preserveAspectRatio="none"/>', to)).to.equal(
+      '<image href="b.jpg" width="60" preserveAspectRatio="none"></image>',
+    );
+    // In a page that is older than SVG 2; beside it the plain attribute counts.
+    expect(editMarkup('<image xlink:href="a.jpg"/>', to)).to.equal('<image xlink:href="b.jpg"></image>');
+    expect(editMarkup('<image xlink:href="old.jpg" href="a.jpg"/>', to)).to.equal(
+      '<image xlink:href="old.jpg" href="b.jpg"></image>',
+    );
+  });
+
   it('escapes values', () => {
     expect(editMarkup('<img src="x.jpg">', [{ kind: 'set', name: 'alt', value: '"&<' }])).to.equal(
       '<img src="x.jpg" alt="&quot;&amp;<">',
