@@ -17,7 +17,10 @@ const mostTried = 400;
 export function followingFile(): string[] {
   const images = [...nativeDocument.images]
     .map((image) => ({ image, box: image.getBoundingClientRect() }))
-    .filter(({ image, box }) => image.isConnected && box.width > 0 && Math.abs(box.width - image.naturalWidth) > same)
+    .filter(
+      ({ image, box }) =>
+        image.isConnected && box.width > 0 && Math.abs(box.width - image.naturalWidth) > same,
+    )
     .slice(0, mostTried);
   const undo = images.map(({ image, box }) => narrow(image, box.width / image.naturalWidth));
   const following = images.filter(({ image, box }) => {
