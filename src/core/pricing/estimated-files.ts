@@ -43,11 +43,12 @@ const isEstimate = (made: FileToMake): made is Estimate =>
   made.error > 0 && (made.recipe === 'resized' || made.recipe === 'equal-looks');
 
 function toMeasure(file: ImageFile, made: readonly Estimate[]): EstimatedPicture[] {
-  const upTo = (most: number, own: boolean) =>
+  const upTo = (most: (format: string) => number, own: boolean) =>
     made.filter(
-      ({ width }) => isOwnSize(file, width) === own && (width * width * file.height) / file.width <= most,
+      ({ format, width }) =>
+        isOwnSize(file, width) === own && (width * width * file.height) / file.width <= most(format),
     );
-  const [near, smaller] = [upTo(mostMadePixels, true), upTo(mostProbedPixels, false)];
+  const [near, smaller] = [upTo(mostMadePixels, true), upTo(() => mostProbedPixels, false)];
   const widths = [...new Set(smaller.map(({ width }) => width))].sort((a, b) => a - b);
   const settings = [
     ...new Map(

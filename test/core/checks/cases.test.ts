@@ -79,6 +79,12 @@ const cases: Record<string, Case[]> = {
       finds: false,
     },
     {
+      // 400 px of 300 : 400 would be 533 px high.
+      says: 'what is drawn much wider than its shape',
+      facts: one({ file: { width: 150, height: 200 }, shown: { slot: [400, 300] } }),
+      finds: false,
+    },
+    {
       says: 'a vector picture',
       facts: one({ file: { width: 24, height: 18, format: 'svg' } }),
       finds: false,

@@ -51,11 +51,18 @@ describe('the files of fixes whose bytes are estimates', () => {
     // 2,900 × 2,175 px are 6.3 megapixels.
     const large = new Map([['/a.jpg', someFile({ url: '/a.jpg', width: 4000, height: 3000 })]]);
     expect(estimatedPictures([{ files: [made({ width: 2900 })] }], prices, large)).to.deep.equal([]);
-    // At its own size there is nothing to look for: 12 megapixels are encoded once, 48 are not.
-    const [own] = estimatedPictures([{ files: [made({ width: 4000, quality: 60 })] }], prices, large);
-    expect(own?.settings.map(({ width, quality }) => [width, quality])).to.deep.equal([[4000, 60]]);
-    const huge = new Map([['/a.jpg', someFile({ url: '/a.jpg', width: 8000, height: 6000 })]]);
-    expect(estimatedPictures([{ files: [made({ width: 8000 })] }], prices, huge)).to.deep.equal([]);
+    // At its own size there is nothing to look for: 12 and 48 megapixels are encoded once, 75 only as a format that takes less memory.
+    const settings = (width: number, height: number, format: string) =>
+      estimatedPictures(
+        [{ files: [made({ width, format, quality: 60 })] }],
+        prices,
+        new Map([['/a.jpg', someFile({ url: '/a.jpg', width, height })]]),
+      ).flatMap((each) => each.settings.map((setting) => [setting.width, setting.quality]));
+    expect(settings(4000, 3000, 'avif')).to.deep.equal([[4000, 60]]);
+    expect(settings(8000, 6000, 'avif')).to.deep.equal([[8000, 60]]);
+    expect(settings(10000, 7500, 'avif')).to.deep.equal([]);
+    expect(settings(10000, 7500, 'jpeg')).to.deep.equal([[10000, 60]]);
+    expect(settings(12000, 9000, 'jpeg')).to.deep.equal([]);
   });
 });
 

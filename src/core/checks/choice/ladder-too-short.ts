@@ -1,4 +1,5 @@
 import { neededWidth } from '../../layout/needed-width.js';
+import { isPulledWide } from '../../layout/pulled-wide.js';
 import { looksBlurred, sharpDensity } from '../../layout/sharpness.js';
 import { choiceOn } from '../../judging/choice.js';
 import { nothingToPaste, defineCheck, type Draft, type Remedy } from '../../judging/check.js';
@@ -33,7 +34,7 @@ export const ladderTooShort = defineCheck<ShortEvidence>({
       'The largest width offered, the width in device px that the screen can show (up to --sharpness), and by how much the file is enlarged.',
     fix: 'The widths to export from the original: they cannot be made from what is there.',
     silent:
-      'While the largest file has three quarters of the pixels that each screen can show, or of those that --sharpness asks for.',
+      'While the largest file has three quarters of the pixels that each screen can show, or of those that --sharpness asks for; for what is drawn half again as wide as its shape.',
   },
   cut: null,
   sureness: 'exact: the slot was measured and the files were read',
@@ -48,7 +49,8 @@ export const ladderTooShort = defineCheck<ShortEvidence>({
     for (const placement of facts.placements) {
       for (const screen of facts.screens) {
         const choice = choiceOn(placement, screen, facts);
-        if (!choice || choice.file.format === 'svg') continue;
+        const shown = placement.shown[screen.name];
+        if (!choice || choice.file.format === 'svg' || !shown || isPulledWide(shown)) continue;
         const largestWidth = Math.max(...choice.source.rungs.map(({ file }) => file.width));
         const wantedWidth = neededWidth(
           choice.drawn,

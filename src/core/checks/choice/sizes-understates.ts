@@ -1,4 +1,5 @@
 import { sharpDensity } from '../../layout/sharpness.js';
+import { isPulledWide } from '../../layout/pulled-wide.js';
 import { choiceOn, understates } from '../../judging/choice.js';
 import { defineCheck } from '../../judging/check.js';
 import { Drafts, worst } from '../../judging/drafts.js';
@@ -27,7 +28,8 @@ export const sizesUnderstates = defineCheck<BlurEvidence>({
     evidence:
       'What the attribute claims and what is drawn in CSS px, the file taken, and by how much it is enlarged.',
     fix: 'The tag with a sizes list that was fitted to the slot at every width from 320 to 2,560 px.',
-    silent: 'When the file taken is enlarged by less than a tenth, and when no larger file is offered.',
+    silent:
+      'When the file taken is enlarged by less than a tenth, when no larger file is offered, and for what is drawn half again as wide as its shape: that box is the fault.',
   },
   cut: null,
   sureness: 'exact: the choice among the files is computed as the browser does',
@@ -46,7 +48,9 @@ export const sizesUnderstates = defineCheck<BlurEvidence>({
     for (const placement of facts.placements) {
       for (const screen of facts.screens) {
         const choice = choiceOn(placement, screen, facts);
+        const shown = placement.shown[screen.name];
         if (!choice || !understates(choice) || choice.right.width <= choice.file.width) continue;
+        if (shown && isPulledWide(shown)) continue;
         const upscale = (choice.drawn * sharpDensity(screen, facts.wishes.sharpness)) / choice.file.width;
         if (upscale < visible) continue;
         const { claim, slot, file, right } = choice;

@@ -1,4 +1,5 @@
 import { defineCheck, nothingToPaste } from '../../judging/check.js';
+import { isPulledWide } from '../../layout/pulled-wide.js';
 import { looksBlurred, sharpDensity } from '../../layout/sharpness.js';
 import { imageOf } from '../../judging/choice.js';
 import { Drafts, worst } from '../../judging/drafts.js';
@@ -23,7 +24,7 @@ export const upscaled = defineCheck<UpscaledEvidence>({
       'The width of the file and of its slot, the width in device px that the screen shows (up to --sharpness), and by how much the file is enlarged.',
     fix: 'The width to serve; it must come from the original.',
     silent:
-      'While the file has three quarters of the pixels that each screen shows, or of those that --sharpness asks for; for vector pictures, for icons of 32 px or less, and for images with width descriptors, of whose ladder another check speaks.',
+      'While the file has three quarters of the pixels that each screen shows, or of those that --sharpness asks for; for vector pictures, for icons of 32 px or less, for what is drawn half again as wide as its shape, and for images with width descriptors, of whose ladder another check speaks.',
   },
   cut: null,
   sureness: 'exact: the slot was measured and the file was read',
@@ -48,6 +49,7 @@ export const upscaled = defineCheck<UpscaledEvidence>({
         const file = facts.files.get(placement.downloads[name]?.url ?? '');
         if (
           !shown?.seen ||
+          isPulledWide(shown) ||
           !file ||
           file.format === 'svg' ||
           file.width === 0 ||
