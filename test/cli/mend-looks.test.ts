@@ -275,6 +275,24 @@ describe('images whose boxes follow from their files', function () {
     expect(again.fixes.filter(({ kind }) => kind === 'edit')).to.deep.equal([]);
   });
 
+  it('in a frame are never asked for twice: on touch screens browsers look ahead by the page around it', async () => {
+    const folder = await siteOf({
+      'index.html': page('<iframe src="inner.html" width="700" height="480"></iframe><p>Text</p>'),
+      'inner.html': page('<img src="a.jpg" alt="One">', 'img{width:100%;height:auto}'),
+      'a.jpg': await photo(1500, 1000, 95),
+    });
+    const copy = join(await siteOf({}), 'copy');
+    const { out, code } = await mendJson(folder, '--to', copy, ...oldFormats);
+    expect(code).to.equal(0);
+    const run = await auditRun(copy, ...screens, ...oldFormats);
+    const asked = run.pages.map(({ visits }) => visits.map(({ downloads }) => downloads.length));
+    expect(asked).to.deep.equal([
+      [1, 1],
+      [1, 1],
+    ]);
+    expect(out.proof?.average.promised).to.equal(out.proof?.average.achieved);
+  });
+
   it('in a block that is only as wide as they are stay so: no attribute may widen it', async () => {
     const list = 'src="a.jpg" srcset="a-300.jpg 300w, a.jpg 1500w" sizes="50vw"';
     const folder = await siteOf({

@@ -88,4 +88,23 @@ describe('Room for images', function () {
     // 68 px of 1,657 : 552 are 204.1 px wide: 205 × 68 px would be too wide, 207 × 69 px are not.
     expect(await readFile(join(copy, 'index.html'), 'utf8')).to.include('1657-207.jpg');
   });
+
+  it('of images that are turned is that of their own sides, not that of what is around them', async () => {
+    const folder = await siteOf({
+      'index.html': page(
+        '<img src="a.jpg" alt="" style="width:200px;transform:rotate(30deg)"><div style="rotate:-10deg;scale:1.5"><img src="b.jpg" alt="" style="width:100px;padding:10px"></div><p>Text</p>',
+        'img{display:block;margin:150px}',
+      ),
+      'a.jpg': await photo(1200, 800),
+      'b.jpg': await photo(900, 900),
+    });
+    const run = await auditRun(folder, ...screens, ...quick);
+    const [first, second] = run.placements.map(({ slots }) => slots['desk']);
+    expect(first?.width).to.be.closeTo(200, 0.01);
+    expect(first?.height).to.be.closeTo(133.33, 0.01);
+    // 1.5 times as large.
+    expect(second?.width).to.be.closeTo(150, 0.01);
+    expect(second?.height).to.be.closeTo(150, 0.01);
+    expect(findingsOf(run, 'stretched')).to.deep.equal([]);
+  });
 });

@@ -2,6 +2,7 @@ import { native, nativeDocument } from './native.js';
 import { ancestorChain, deepQuery, uniqueSelector } from './selector.js';
 import { nodeName } from './identity.js';
 import { scrolledDown } from './scrolling.js';
+import { turnedScale } from './turned-scale.js';
 import { behindOf, isConcealed, isSeen } from './visibility.js';
 import { sidesOf, styledSides } from './sides.js';
 import type { Attributes, Box, ObservedPlacement, SweptSize } from './protocol.js';
@@ -122,7 +123,7 @@ function sourcesBefore(image: Element): Attributes[] {
 }
 
 /**
- * The content box in document coordinates, transforms applied; null for an element without a box, and for one in what is skipped, as the
+ * The content box in document coordinates, transforms applied; of an element that is turned its own sides, around its middle; null for an element without a box, and for one in what is skipped, as the
  * content of a closed `details` is: browsers tell a box of that, but nothing is shown there and nothing lazy fetched. CSS Containment Level
  * 2, section 4.
  */
@@ -140,6 +141,20 @@ export function contentBox(element: Element, style: CSSStyleDeclaration): Box | 
   // offsetWidth is a whole number: only a real transform differs from it by more than rounding.
   const x = Math.abs(scaleX - 1) * (html?.offsetWidth ?? 0) < 1 ? 1 : scaleX;
   const y = Math.abs(scaleY - 1) * (html?.offsetHeight ?? 0) < 1 ? 1 : scaleY;
+  const turned = html && (x !== 1 || y !== 1) ? turnedScale(html) : undefined;
+  if (html && turned) {
+    // As laid out, to parts of a px.
+    const inside = (side: 'width' | 'height', whole: number, edges: number) =>
+      (Number.parseFloat(style[side]) || whole) - (style.boxSizing === 'border-box' ? edges : 0);
+    const width = Math.max(0, inside('width', html.offsetWidth, left + right)) * turned.x;
+    const height = Math.max(0, inside('height', html.offsetHeight, top + bottom)) * turned.y;
+    return {
+      x: rect.left + scrollX + (rect.width - width) / 2,
+      y: rect.top + scrolledDown(element) + (rect.height - height) / 2,
+      width,
+      height,
+    };
+  }
   return {
     x: rect.left + scrollX + left * x,
     y: rect.top + scrolledDown(element) + top * y,

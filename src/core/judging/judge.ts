@@ -5,6 +5,7 @@ import type { ImageState } from '../plan/image-state.js';
 import { pageScreens, type PageScreen } from '../plan/page-ledger.js';
 import { asItIs, stageOf } from '../plan/plan.js';
 import type { LeftOut, Placement, TrifleCount } from '../run/types.js';
+import { isAskedOnce } from './asked-once.js';
 import { checkInWords, type Case, type Check, type Outcomes, type Remedy } from './check.js';
 import { companions } from './companions.js';
 import { countTrifles, decide, type Trial } from './decide.js';
@@ -167,7 +168,9 @@ class Judging {
     const before = this.facts.plan.stateOf(placement);
     const state = before && this.#changed(placement, before, changes);
     if (!state) return undefined;
-    const isKept = (trial: Trial) => looksKept(trial.placement, trial.state, this.facts);
+    const isKept = (trial: Trial) =>
+      looksKept(trial.placement, trial.state, this.facts) &&
+      isAskedOnce(trial.placement, trial.state, this.facts);
     return this.#everywhere({ placement, state }).every(isKept) ? state : undefined;
   }
 

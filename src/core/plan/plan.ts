@@ -152,6 +152,12 @@ export class Plan {
     return pick && this.book.at(pick.url);
   }
 
+  /** The file that a state gives to a screen by its own viewport, whatever frame the placement stands in. */
+  fileByScreen(state: ImageState, screen: Screen): PlannedFile | undefined {
+    const pick = this.#read(state)(screen, undefined);
+    return pick && this.book.at(pick.url);
+  }
+
   /** What each source that is taken should offer. Computed from the text as it is. */
   proposals(placement: Placement): ReadonlyMap<number, CandidateProposal> {
     const known = this.#proposals.get(placement.id);
