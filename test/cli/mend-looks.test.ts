@@ -277,7 +277,7 @@ describe('images whose boxes follow from their files', function () {
 
   it('in a frame are never asked for twice: on touch screens browsers look ahead by the page around it', async () => {
     const folder = await siteOf({
-      'index.html': page('<iframe src="inner.html" width="700" height="480"></iframe><p>Text</p>'),
+      'index.html': page('<iframe src="inner.html" width="500" height="350"></iframe><p>Text</p>'),
       'inner.html': page('<img src="a.jpg" alt="One">', 'img{width:100%;height:auto}'),
       'a.jpg': await photo(1500, 1000, 95),
     });
