@@ -15,35 +15,27 @@ interface Grown {
  * below is nearer to the first view, and browsers ask for lazy images by where they lie then.
  */
 export class GrowthAbove {
-  readonly #byPage: ReadonlyMap<string, Placement[]>;
-  readonly #grown = new Map<string, Grown[]>();
+  readonly #roomless: GrowthOnPages;
+  readonly #roomy: GrowthOnPages;
 
   constructor(readonly facts: Facts) {
-    this.#byPage = groupBy(
-      facts.placements.filter((placement) => !this.#getsRoom(placement)),
-      ({ page }) => page,
-    );
+    const { placements } = facts;
+    const getsRoom = new Set(placements.filter((placement) => this.#getsRoom(placement)));
+    this.#roomless = new GrowthOnPages(placements.filter((placement) => !getsRoom.has(placement)));
+    this.#roomy = new GrowthOnPages(getsRoom);
   }
 
-  /** CSS px that a placement lies higher before images come: no more than it was seen to move. */
-  of(placement: Placement, screen: string): number {
-    const { whileWaiting = null, beforeScroll = null } = placement.shown[screen] ?? {};
+  /**
+   * CSS px that a placement lies higher before images come: no more than it was seen to move, and no less than what the images that get room do
+   * not explain. An image may do more than grow: a column that follows it makes the text beside it narrow and high.
+   */
+  of({ page, shown }: Placement, screen: string): number {
+    const { whileWaiting = null, beforeScroll = null } = shown[screen] ?? {};
     if (!beforeScroll) return 0;
-    const above = this.#above(placement.page, screen, beforeScroll.y);
-    return whileWaiting ? Math.min(above, Math.max(0, beforeScroll.y - whileWaiting.y)) : above;
-  }
-
-  #above(page: string, screen: string, top: number): number {
-    const key = JSON.stringify([page, screen]);
-    const grown = this.#grown.get(key) ?? growthOf(this.#byPage.get(page) ?? [], screen);
-    this.#grown.set(key, grown);
-    let [low, high] = [0, grown.length];
-    while (low < high) {
-      const middle = Math.floor((low + high) / 2);
-      if ((grown[middle]?.bottom ?? 0) <= top) low = middle + 1;
-      else high = middle;
-    }
-    return grown[low - 1]?.total ?? 0;
+    const left = this.#roomless.above(page, screen, beforeScroll.y);
+    if (!whileWaiting) return left;
+    const moved = Math.max(0, beforeScroll.y - whileWaiting.y);
+    return Math.min(moved, Math.max(left, moved - this.#roomy.above(page, screen, beforeScroll.y)));
   }
 
   /** Whether the plan gives it room; what has its room already does not grow. */
@@ -57,7 +49,31 @@ export class GrowthAbove {
   }
 }
 
-/** Of images without room: how much they grow, from the highest lower edge on. */
+/** How much images grow once they come, by page and screen. */
+class GrowthOnPages {
+  readonly #byPage: ReadonlyMap<string, Placement[]>;
+  readonly #grown = new Map<string, Grown[]>();
+
+  constructor(placements: Iterable<Placement>) {
+    this.#byPage = groupBy(placements, ({ page }) => page);
+  }
+
+  /** CSS px by which those above a height of the page grow. */
+  above(page: string, screen: string, top: number): number {
+    const key = JSON.stringify([page, screen]);
+    const grown = this.#grown.get(key) ?? growthOf(this.#byPage.get(page) ?? [], screen);
+    this.#grown.set(key, grown);
+    let [low, high] = [0, grown.length];
+    while (low < high) {
+      const middle = Math.floor((low + high) / 2);
+      if ((grown[middle]?.bottom ?? 0) <= top) low = middle + 1;
+      else high = middle;
+    }
+    return grown[low - 1]?.total ?? 0;
+  }
+}
+
+/** How much images grow, from the highest lower edge on. */
 function growthOf(placements: readonly Placement[], screen: string): Grown[] {
   const own = placements.flatMap(({ shown }) => {
     const { whileWaiting = null, beforeScroll = null } = shown[screen] ?? {};
