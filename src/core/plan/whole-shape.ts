@@ -3,8 +3,10 @@ const mostWider = 0.01;
 /** … and a small one, which takes few bytes and whose sides are rounded most, by so many px. */
 const fewPixels = 4;
 
-/** Shapes whose heights differ by no more than this share are the same. */
+/** Shapes whose heights differ by no more than this share are the same; … */
 const sameShape = 0.0002;
+/** … and one that is better by less is no reason for a wider file. */
+const noBetter = 0.0001;
 
 /**
  * The width of a file, from one on that is needed, at which whole px keep the shape of its picture: the first at which they do, or that
@@ -19,7 +21,7 @@ export function wholeShapeFrom(needed: number, picture: { width: number; height:
   for (let width = needed; width <= most; width++) {
     const height = (width * picture.height) / picture.width;
     const error = Math.abs(Math.round(height) - height) / height;
-    if (error < best.error) best = { width, error };
+    if (error < best.error - noBetter) best = { width, error };
     if (error <= sameShape) break;
   }
   return best.width;
