@@ -10,20 +10,35 @@ const parentOf = (selector: string) => selector.slice(0, Math.max(0, selector.la
 const seenOn = ({ shown }: Placement, screen: string) => shown[screen]?.seen === true;
 
 /**
- * The image that stands in the place of another on the other screens: of two side by side each screen shows exactly one, by a style.
+ * The image that stands in the place of another on the other screens: of two side by side each screen shows exactly one, by a style. Of several
+ * that could be it, it is the one that stands nearest in the document, if this one is nearest to that one too.
  */
-export function toggledWith(placement: Placement, { placements, screens }: Facts): Placement | undefined {
+export function toggledWith(placement: Placement, facts: Facts): Placement | undefined {
+  const partner = nearestToggled(placement, facts);
+  return partner && nearestToggled(partner, facts) === placement ? partner : undefined;
+}
+
+function nearestToggled(placement: Placement, { placements, screens }: Facts): Placement | undefined {
   if (!isImage(placement)) return undefined;
-  return placementsOn(placement.page, placements).find((other) => {
-    if (other === placement || !isImage(other)) return false;
-    if (!isNear(placement, other)) return false;
-    const both = screens.map(({ name }) => [seenOn(placement, name), seenOn(other, name)] as const);
-    return (
-      both.every(([own, theirs]) => own !== theirs) &&
-      both.some(([own]) => own) &&
-      both.some(([, theirs]) => theirs)
-    );
-  });
+  const own = placementsOn(placement.page, placements);
+  const at = own.indexOf(placement);
+  let nearest: { other: Placement; distance: number } | undefined;
+  for (const [index, other] of own.entries()) {
+    const distance = Math.abs(index - at);
+    if (distance === 0 || (nearest && nearest.distance <= distance)) continue;
+    if (isImage(other) && isNear(placement, other) && takesTurns(placement, other, screens))
+      nearest = { other, distance };
+  }
+  return nearest?.other;
+}
+
+function takesTurns(one: Placement, other: Placement, screens: Facts['screens']): boolean {
+  const both = screens.map(({ name }) => [seenOn(one, name), seenOn(other, name)] as const);
+  return (
+    both.every(([own, theirs]) => own !== theirs) &&
+    both.some(([own]) => own) &&
+    both.some(([, theirs]) => theirs)
+  );
 }
 
 /** Side by side, or each in a wrapping of its own side by side. */

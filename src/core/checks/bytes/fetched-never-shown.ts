@@ -34,7 +34,7 @@ export const fetchedNeverShown = defineCheck<UnseenEvidence>({
       'The file is fetched, but on this screen its image cannot come into view by scrolling: it is hidden, or a slide out of the frame.',
     evidence:
       'The file with its bytes, and whether its image has no box there, an empty one or one out of view, on each screen.',
-    fix: 'The tag with loading="lazy" where the image has no box (or stands in what is closed) and is in no first view: browsers do not fetch it then. Of two images of which a style shows one on each screen, one picture with a media condition, to be put in their place by hand. Slides beside those in view and images with an empty box are fetched lazy or not; what to do is said.',
+    fix: 'The tag with loading="lazy" where the image has no box (or stands in what is closed) and is in no first view: browsers do not fetch it then. Of two images of which a style shows one on each screen, and one in some first view, one picture with a media condition, to be put in their place by hand. Slides beside those in view and images with an empty box are fetched lazy or not; what to do is said.',
     silent:
       'When any image of the page shows the file on that screen, at first or by itself within ten seconds of the timers of the page; for what a style only makes transparent or invisible in its place; for preloads and icons.',
   },
@@ -62,6 +62,10 @@ export const fetchedNeverShown = defineCheck<UnseenEvidence>({
       return nothingToPaste(
         'Browsers fetch lazy images of a strip that lie beside those in view, so loading="lazy" spares nothing here: let the script that moves the strip put the file into src when its slide comes next.',
       );
+    const isTag = placement.kind === 'img' || placement.kind === 'picture';
+    const isEverInView = isInSomeFirstView(placement, facts);
+    const lazy = isTag && !isEverInView && reasons.includes(noBox) ? lazyEdits(placement, facts) : [];
+    if (lazy.length > 0) return { changes: [{ kind: 'edit', edits: lazy }], notes: [] };
     const partner = toggledWith(placement, facts);
     if (partner) {
       const text = onePicture(placement, partner, facts);
@@ -70,16 +74,18 @@ export const fetchedNeverShown = defineCheck<UnseenEvidence>({
         ...(text === undefined ? [] : [`For example: ${text}`]),
       );
     }
-    if (isInSomeFirstView(placement, facts))
+    if (isEverInView)
       return nothingToPaste(
         'On another screen it is in the first view, so it must not be lazy: write it as a picture with a media condition, with an empty source for the screens that do not show it.',
       );
-    if (placement.kind === 'img' || placement.kind === 'picture')
-      return reasons.includes(noBox)
-        ? { changes: [{ kind: 'edit', edits: lazyEdits(placement, facts) }], notes: [] }
-        : nothingToPaste(
-            'Browsers fetch lazy images with an empty box too, so loading="lazy" spares nothing here: hide the image by “display: none” and make it lazy, or let the script that opens it put the file into src.',
-          );
+    if (isTag && reasons.includes(noBox))
+      return nothingToPaste(
+        'Give the image its width and height in the style sheet, and loading="lazy": browsers do not fetch it then where it has no box.',
+      );
+    if (isTag)
+      return nothingToPaste(
+        'Browsers fetch lazy images with an empty box too, so loading="lazy" spares nothing here: hide the image by “display: none” and make it lazy, or let the script that opens it put the file into src.',
+      );
     return placement.kind === 'css-image'
       ? nothingToPaste(
           'Move the declaration under the condition under which the element is shown: browsers fetch images of hidden elements too.',
