@@ -123,9 +123,9 @@ function sourcesBefore(image: Element): Attributes[] {
 }
 
 /**
- * The content box in document coordinates, transforms applied; of an element that is turned its own sides, around its middle; null for an element without a box, and for one in what is skipped, as the
- * content of a closed `details` is: browsers tell a box of that, but nothing is shown there and nothing lazy fetched. CSS Containment Level
- * 2, section 4.
+ * The content box in document coordinates, transforms applied; of an element that is turned its own sides, around its middle. Null for an
+ * element without a box, and for one in what is skipped, as the content of a closed `details` is: browsers tell a box of that, but nothing is
+ * shown there and nothing lazy fetched. CSS Containment Level 2, section 4.
  */
 export function contentBox(element: Element, style: CSSStyleDeclaration): Box | null {
   if (native(element).getClientRects().length === 0 || !element.checkVisibility()) return null;

@@ -1,4 +1,5 @@
 import type { ImageState } from '../plan/image-state.js';
+import { asItIs } from '../plan/plan.js';
 import type { Placement } from '../run/types.js';
 import type { Facts } from './facts.js';
 
@@ -9,7 +10,7 @@ import type { Facts } from './facts.js';
  */
 export function isAskedOnce(placement: Placement, state: ImageState, { plan, screens }: Facts): boolean {
   if (!placement.frames) return true;
-  const original = plan.stateOf(placement, 0);
+  const original = plan.stateOf(placement, asItIs);
   const isOnce = (offered: ImageState | undefined, name: string) => {
     const screen = screens.find((each) => each.name === name);
     const taken = offered && plan.takenWith(placement, offered, name);

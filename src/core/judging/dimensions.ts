@@ -48,11 +48,10 @@ const shape = ({ width, height }: { width: number; height: number }) => width / 
 export function dimensionEdits(placement: Placement, facts: Facts): TagEdit[] {
   const natural = naturalSizeOf(placement, facts);
   if (!natural || !readImageMarkup(placement.markup)) return [];
-  for (const size of [natural, constantSize(placement, natural, facts)]) {
-    const edits = size ? editsFor(placement, size, facts) : [];
-    if (edits.length > 0) return edits;
-  }
-  return [];
+  const edits = editsFor(placement, natural, facts);
+  if (edits.length > 0) return edits;
+  const constant = constantSize(placement, natural, facts);
+  return constant ? editsFor(placement, constant, facts) : [];
 }
 
 /** The size of a box that has, or claims, one width at every width of the viewport, whatever its file. */

@@ -176,6 +176,7 @@ class Judging {
 
   /** A state with changes made; undefined where they change nothing of its text. */
   #changed(placement: Placement, before: ImageState, changes: readonly Change[]): ImageState | undefined {
+    if (changes.length === 0) return undefined;
     const { plan } = this.facts;
     const workshop = { book: plan.book, proposals: plan.proposals(placement) };
     let state: ImageState | undefined;
@@ -188,6 +189,7 @@ class Judging {
     const { plan } = this.facts;
     const [original, now] = [plan.stateOf(placement, asItIs), plan.stateOf(placement)];
     if (!original || !now || !plan.isChanged(placement)) return false;
+    // That other changes change nothing may mean as well that they cannot be made.
     return (
       changes.every(({ kind }) => kind === 'edit') &&
       this.#changed(placement, original, changes) !== undefined &&
