@@ -24,8 +24,10 @@ const looks = [
 /** Boxes may be so far off, CSS px. */
 const same = 0.3;
 
-/** More images than this are not tried. */
+/** More images than this are not tried, … */
 const mostTried = 400;
+/** … and no more of them one by one. */
+const mostTriedAlone = 40;
 
 /** Where an image lies in what it stands in, what stands behind it, and what styles give it. */
 interface Place {
@@ -90,6 +92,33 @@ function wrap(image: HTMLImageElement, way: PictureWrap): () => void {
   };
 }
 
+const ways = ['spaced', 'close', 'boxless'] as const;
+
+/** An image around which a `picture` is tried. */
+interface Tried {
+  image: HTMLImageElement;
+  parent: Element;
+  next: Element | null;
+  before: Place;
+}
+
+function asItStands(image: HTMLImageElement): Tried {
+  const parent = image.parentElement ?? image;
+  const next = image.nextElementSibling;
+  return { image, parent, next, before: placeOf(image, parent, next) };
+}
+
+/** Of some images those that look as before while a `picture` stands around each of them. */
+function unchangedBy(way: PictureWrap, tried: readonly Tried[]): Tried[] {
+  const undo = tried.map(({ image }) => wrap(image, way));
+  const after = tried.map(({ image, parent, next }) => placeOf(image, parent, next));
+  for (const back of undo.reverse()) back();
+  return tried.filter(({ before }, index) => {
+    const now = after[index];
+    return now !== undefined && isSame(before, now);
+  });
+}
+
 /** Of a `picture`: its sources have boxes of their own in what these lay out. */
 const partsLieApart = /^(contents|(inline-)?(flex|grid))$/;
 
@@ -104,7 +133,9 @@ export function pictureWraps(): Record<string, PictureWrap> {
       image.isConnected &&
       image.parentElement !== null &&
       image.parentElement.localName !== 'picture' &&
-      image.getClientRects().length > 0,
+      image.getClientRects().length > 0 &&
+      // What shows its text alternative is laid out anew where it is moved.
+      !(image.complete && image.naturalWidth === 0),
   );
   const found: Record<string, PictureWrap> = {};
   for (const image of nativeDocument.images) {
@@ -112,22 +143,17 @@ export function pictureWraps(): Record<string, PictureWrap> {
     if (picture?.localName === 'picture' && partsLieApart.test(getComputedStyle(picture).display))
       found[nodeName(image)] = 'boxless';
   }
-  let left = images.slice(0, mostTried).map((image) => {
-    const parent = image.parentElement ?? image;
-    const next = image.nextElementSibling;
-    return { image, parent, next, before: placeOf(image, parent, next) };
-  });
-  for (const way of ['spaced', 'close', 'boxless'] as const) {
-    const undo = left.map(({ image }) => wrap(image, way));
-    const after = left.map(({ image, parent, next }) => placeOf(image, parent, next));
-    for (const back of undo.reverse()) back();
-    left = left.filter(({ image, before }, index) => {
-      const now = after[index];
-      if (!now || !isSame(before, now)) return true;
-      found[nodeName(image)] = way;
-      return false;
-    });
+  let left = images.slice(0, mostTried).map(asItStands);
+  const settle = (kept: readonly Tried[], way: PictureWrap) => {
+    for (const { image } of kept) found[nodeName(image)] = way;
+    left = left.filter((each) => !kept.includes(each));
+  };
+  for (const way of ways) settle(unchangedBy(way, left), way);
+  // One that changes what it stands in, or takes another file once it was moved, makes all beside it look otherwise.
+  for (const each of left.slice(0, mostTriedAlone)) {
+    const way = ways.find((one) => unchangedBy(one, [asItStands(each.image)]).length > 0);
+    if (way) settle([each], way);
   }
-  for (const { image } of left) found[nodeName(image)] = 'none';
+  settle(left, 'none');
   return found;
 }

@@ -1,0 +1,26 @@
+import { expect } from 'chai';
+import { auditRun, page, photo, removeSites, siteOf } from '../support/program.js';
+
+describe('A picture around an image', function () {
+  this.timeout(60_000);
+  after(removeSites);
+
+  it('can stand around others than the one that only a child of its parent is styled as', async () => {
+    const folder = await siteOf({
+      'index.html': page(
+        '<main><img class="lead" src="a.jpg" alt="One"><p>Text</p><img src="b.jpg" width="90" height="60" alt="Two"></main>' +
+          // What does not load shows its text alternative, and is not tried.
+          '<p><img src="none.jpg" alt="A text that stands in its place"></p>',
+        'main > img.lead{width:50%;height:auto;margin:20px}',
+      ),
+      'a.jpg': await photo(600, 400),
+      'b.jpg': await photo(300, 200),
+    });
+    const run = await auditRun(folder, '--screen', 'desk=1000x700@1', '--encode', 'none');
+    expect(run.placements.map(({ shown }) => shown['desk']?.pictureWrap)).to.deep.equal([
+      'none',
+      'spaced',
+      null,
+    ]);
+  });
+});
