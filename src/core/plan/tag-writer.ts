@@ -46,7 +46,19 @@ function writeAttribute(
   return `${name}="\n${entries.map((entry) => margin + entry).join(',\n')}"`;
 }
 
-/** A value as it stands between double quotes. */
+/**
+ * Characters that turn the direction of what is read, or that nobody sees. Unicode Standard Annex 9, section 2 "Directional Formatting
+ * Characters".
+ */
+const hidden = /[\u061c\u200e\u200f\u2028-\u202e\u2066-\u2069\ufeff]/g;
+
+/**
+ * A value as it stands between double quotes. What is hidden is written by its number: it can be seen then, and is the same once it is
+ * pasted. HTML standard, 13.1.4 "Character references".
+ */
 export function attributeText(value: string): string {
-  return value.replaceAll('&', '&amp;').replaceAll('"', '&quot;');
+  return value
+    .replaceAll('&', '&amp;')
+    .replaceAll('"', '&quot;')
+    .replace(hidden, (character) => `&#x${character.charCodeAt(0).toString(16)};`);
 }

@@ -60,6 +60,9 @@ describe('editing a tag', () => {
     expect(editMarkup('<img src="x.jpg">', [{ kind: 'set', name: 'alt', value: '"&<' }])).to.equal(
       '<img src="x.jpg" alt="&quot;&amp;<">',
     );
+    expect(
+      editMarkup('<img src="x.jpg" alt="a\u202eb">', [{ kind: 'set', name: 'src', value: 'y.jpg' }]),
+    ).to.equal('<img src="y.jpg" alt="a&#x202e;b">');
   });
   it('breaks long lists after their commas, and writes a list that was broken as it is', () => {
     const srcset = 'a-long-name-of-a-picture-400.jpg 400w, a-long-name-of-a-picture-800.jpg 800w';
