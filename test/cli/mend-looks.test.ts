@@ -3,24 +3,10 @@ import { join } from 'node:path';
 import { expect } from 'chai';
 import sharp from 'sharp';
 import { auditRun, page, photo, removeSites, siteOf } from '../support/program.js';
-import { mendJson, mendScreens as screens } from '../support/mend-json.js';
+import { mendedInPlace, mendJson, mendScreens as screens } from '../support/mend-json.js';
 
 /** Where formats play no part: most of the time of a mend goes to encoding newer ones. */
 const oldFormats = ['--formats', 'none'];
-
-/**
- * Mends a site; no element of it may lie elsewhere afterwards, and every promise must be kept.
- * @returns the mended `index.html`, and its tags by their text alternatives
- */
-async function mendedInPlace(folder: string, ...options: string[]) {
-  const copy = join(await siteOf({}), 'copy');
-  const { out, code } = await mendJson(folder, '--to', copy, ...options);
-  expect(out.proof?.layout.changes).to.deep.equal([]);
-  expect(code).to.equal(0);
-  const mended = await readFile(join(copy, 'index.html'), 'utf8');
-  const tagOf = (alt: string) => mended.match(new RegExp(`<img[^>]*alt="${alt}"[^>]*>`))?.[0];
-  return { mended, tagOf };
-}
 
 describe('a newer format', function () {
   this.timeout(300_000);

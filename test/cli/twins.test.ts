@@ -1,8 +1,6 @@
-import { readFile } from 'node:fs/promises';
-import { join } from 'node:path';
 import { expect } from 'chai';
 import { auditRun, page, photo, removeSites, siteOf } from '../support/program.js';
-import { mendJson, mendScreens as screens } from '../support/mend-json.js';
+import { mendedInPlace, mendScreens as screens } from '../support/mend-json.js';
 
 const quick = ['--formats', 'none', '--encode', 'none'];
 const style =
@@ -49,11 +47,8 @@ describe('Of two images of which each screen shows one', function () {
   });
 
   it('and what was hidden is fetched no more', async () => {
-    const copy = join(await siteOf({}), 'copy');
-    const { out, code } = await mendJson(await twins(), '--to', copy, ...quick);
-    expect(code).to.equal(0);
-    expect(out.proof?.layout.changes).to.deep.equal([]);
-    expect((await readFile(join(copy, 'index.html'), 'utf8')).match(/loading="lazy"/g)).to.have.lengthOf(4);
+    const { copy, mended } = await mendedInPlace(await twins(), ...quick);
+    expect(mended.match(/loading="lazy"/g)).to.have.lengthOf(4);
     const run = await auditRun(copy, ...screens, ...quick);
     for (const { screen, downloads } of run.pages[0]?.visits ?? []) {
       const hidden = screen === 'desk' ? /(middle|last)-narrow/ : /(middle|last)-wide/;

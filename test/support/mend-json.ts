@@ -1,4 +1,7 @@
-import { yukkuri } from './program.js';
+import { readFile } from 'node:fs/promises';
+import { join } from 'node:path';
+import { expect } from 'chai';
+import { siteOf, yukkuri } from './program.js';
 
 interface Proved {
   promised: number;
@@ -40,3 +43,20 @@ export const mendJson = async (
   const { code, out, err } = await yukkuri(['mend', ...args, ...mendScreens, '--json']);
   return { code, out: JSON.parse(out) as MendOutput, err };
 };
+
+/**
+ * Mends a site; no element of it may lie elsewhere afterwards, and every promise must be kept.
+ * @returns the copy, its `index.html`, and the tags of that by their text alternatives
+ */
+export async function mendedInPlace(
+  folder: string,
+  ...options: string[]
+): Promise<{ copy: string; mended: string; tagOf: (alt: string) => string | undefined }> {
+  const copy = join(await siteOf({}), 'copy');
+  const { out, code } = await mendJson(folder, '--to', copy, ...options);
+  expect(out.proof?.layout.changes).to.deep.equal([]);
+  expect(code).to.equal(0);
+  const mended = await readFile(join(copy, 'index.html'), 'utf8');
+  const tagOf = (alt: string) => mended.match(new RegExp(`<img[^>]*alt="${alt}"[^>]*>`))?.[0];
+  return { copy, mended, tagOf };
+}
