@@ -57,11 +57,13 @@ export async function readStylePlaces(
 ): Promise<StylePlaces> {
   const places = new Map<string, StylePlace[]>();
   const sorted = [...new Set(sheets)].sort();
+  // Of those in one folder addresses count alike.
+  const users = [...new Map([page.base, ...sorted].map((base) => [folderOf(base), base])).values()];
   const add = (file: string, own: string, images: readonly StyleImage[]) => {
     for (const { url, line, column, ...image } of images) {
       const keys = new Set<string>();
       // Chromium resolves the addresses of custom properties against what uses them, not against what declares them.
-      for (const base of isCustom(image.property) ? [own, page.base, ...sorted] : [own]) {
+      for (const base of isCustom(image.property) ? [own, ...users] : [own]) {
         const key = keyOf(image.property, urls.resolve(url, new URL(base, site.origin).href));
         if (keys.has(key)) continue;
         keys.add(key);
@@ -88,6 +90,8 @@ export async function readStylePlaces(
   );
   return places;
 }
+
+const folderOf = (address: string) => address.slice(0, address.lastIndexOf('/') + 1);
 
 /** @returns undefined where the sheet cannot be read */
 async function readSheet(site: Site, file: string): Promise<StyleImage[] | undefined> {
