@@ -48,7 +48,11 @@ export function pageOfRun({ pages }: Run, named: string): string {
 }
 
 /** @throws {UsageError} saying what could not be written where */
-export async function writeTo(file: string, text: string | Iterable<string>, what: string): Promise<void> {
+export async function writeTo(
+  file: string,
+  text: string | Uint8Array | Iterable<string>,
+  what: string,
+): Promise<void> {
   try {
     await writeFile(file, text);
   } catch (cause) {

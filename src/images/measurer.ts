@@ -1,7 +1,7 @@
-import { availableParallelism } from 'node:os';
-import { Tinypool } from 'tinypool';
+import type { Tinypool } from 'tinypool';
 import type { MeasuredCache } from './measured-cache.js';
 import type { Measured, MeasureOrder } from './measure-order.js';
+import { giveBackProcesses, takeProcesses } from './measuring-processes.js';
 import { PixelBudget } from './pixel-budget.js';
 
 /** Longest time for all encodes of one picture, ms. */
@@ -13,15 +13,10 @@ const mostPixelsAtOnce = 6_000_000;
 const largestPixels = ({ widths, settings = [], width, height }: MeasureOrder) =>
   (Math.max(0, ...widths, ...settings.map((each) => each.width)) ** 2 * height) / Math.max(1, width);
 
-/**
- * GNU malloc keeps freed blocks of this size and more, bytes, unless it is told a fixed limit: processes that handle many large pictures
- * would grow to three times what they use (docs/pricing.md). Other systems ignore it.
- */
-const environment = { MALLOC_MMAP_THRESHOLD_: '1048576' };
-
 /** Measures pictures in a few processes beside this one, and remembers what it measured. */
 export class Measurer {
-  #pool: Tinypool | undefined;
+  #processes: Tinypool | undefined;
+  #running = 0;
   readonly #budget = new PixelBudget(mostPixelsAtOnce);
 
   /** @param work does one measurement; in processes of their own if left out */
@@ -41,32 +36,22 @@ export class Measurer {
 
   async #run(order: MeasureOrder, read: () => Promise<Buffer>): Promise<Measured> {
     const signal = AbortSignal.timeout(limitMs);
+    this.#running++;
     try {
       if (this.work) return await this.work(await read(), order);
-      return (await this.#workers().run({ content: await read(), order }, { signal })) as Measured;
+      this.#processes ??= takeProcesses();
+      return (await this.#processes.run({ content: await read(), order }, { signal })) as Measured;
     } catch (cause) {
       if (signal.aborted) throw new Error(`encoding it took longer than ${limitMs / 1000} s`, { cause });
       throw cause;
+    } finally {
+      this.#running--;
     }
   }
 
-  #workers(): Tinypool {
-    return (this.#pool ??= new Tinypool({
-      runtime: 'child_process',
-      serialization: 'advanced',
-      env: { ...(process.env as Record<string, string>), ...environment },
-      // What loads modules in this process need not do so in the others: they run what is built.
-      execArgv: [],
-      filename: new URL('./measure-worker.js', import.meta.url).href,
-      minThreads: 1,
-      maxThreads: Math.min(4, availableParallelism()),
-      idleTimeout: 1000,
-    }));
-  }
-
   async close(): Promise<void> {
-    await this.#pool?.destroy();
-    this.#pool = undefined;
+    if (this.#processes) await giveBackProcesses(this.#running > 0);
+    this.#processes = undefined;
   }
 }
 

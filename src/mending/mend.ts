@@ -1,4 +1,3 @@
-import { isUtf8 } from 'node:buffer';
 import { join } from 'node:path';
 import { createTwoFilesPatch } from 'diff';
 import { chooseFixes, type Choice, type LeftOut } from '../core/mending/choose.js';
@@ -9,11 +8,11 @@ import { unseenCopies, type UnseenCopies } from '../core/mending/unseen-copies.j
 import { wasSeen } from '../core/bytes/visit-weights.js';
 import type { Fix, Run } from '../core/run/index.js';
 import type { MakeOptions } from '../images/index.js';
-import type { Site } from '../site/index.js';
+import { readEncodedText, writeEncodedText, type EncodedText, type Site } from '../site/index.js';
 import type { Progress } from '../survey/index.js';
 import { withCopy } from './copy.js';
 import { MendError } from './errors.js';
-import { writeFiles, writeText } from './write-files.js';
+import { writeContent, writeFiles } from './write-files.js';
 
 export interface MendOrder extends MakeOptions {
   site: Site;
@@ -26,8 +25,8 @@ export interface MendOrder extends MakeOptions {
 interface PlannedMend {
   planned: PlannedEdits;
   left: LeftOut[];
-  /** Texts of the edited files, before and after. */
-  texts: Map<string, { before: string; after: string }>;
+  /** The edited files, before and after, each in its own encoding. */
+  contents: Map<string, { before: Buffer; after: Buffer }>;
 }
 
 /**
@@ -42,29 +41,36 @@ export async function planMend({ site, run, choice }: MendOrder): Promise<Planne
       `The run has no fix "${unknown}". The report shows the name of each fix behind its title.`,
     );
   const chosen = chooseFixes(run, choice);
-  const contents = new Map<string, string | { why: string }>();
+  const texts = new Map<string, EncodedText | { why: string }>();
   const files = new Set(
     chosen.fixes.flatMap(({ places }) => places.flatMap(({ source }) => source?.file ?? [])),
   );
-  for (const file of files) contents.set(file, await readAsText(site, file));
+  for (const file of files) texts.set(file, await readAsText(site, file));
   const placements = new Map(run.placements.map((placement) => [placement.id, placement]));
-  const planned = planEdits(chosen.fixes, placements, (file) => contents.get(file) ?? gone);
-  const texts = new Map(
-    [...planned.files].sort().map(([file, splices]) => {
-      const content = contents.get(file);
-      const before = typeof content === 'string' ? content : '';
-      return [file, { before, after: splice(before, splices) }] as const;
+  const planned = planEdits(chosen.fixes, placements, (file) => {
+    const read = texts.get(file) ?? gone;
+    if ('why' in read) return read;
+    const { text, encoding } = read;
+    return { text, takes: (edit) => writeEncodedText({ text: edit, encoding }) !== undefined };
+  });
+  const contents = new Map(
+    [...planned.files].sort().flatMap(([file, splices]) => {
+      const read = texts.get(file);
+      if (!read || 'why' in read) return [];
+      const before = writeEncodedText(read);
+      const after = writeEncodedText({ ...read, text: splice(read.text, splices) });
+      return before && after ? [[file, { before, after }] as const] : [];
     }),
   );
-  return { planned, left: [...chosen.left, ...planned.left], texts };
+  return { planned, left: [...chosen.left, ...planned.left], contents };
 }
 
 /** What would be done, without writing anything. */
 export async function tryMend(order: MendOrder): Promise<Mended> {
-  const { planned, left, texts } = await planMend(order);
+  const { planned, left, contents } = await planMend(order);
   const elsewhere = await copiesElsewhere(order, planned.made);
-  const edited = [...texts.keys()];
-  return { fixes: planned.made, left, edited, files: [], elsewhere, patch: patchOf(texts) };
+  const edited = [...contents.keys()];
+  return { fixes: planned.made, left, edited, files: [], elsewhere, patch: patchOf(contents) };
 }
 
 /**
@@ -72,7 +78,7 @@ export async function tryMend(order: MendOrder): Promise<Mended> {
  * @throws {MendError} when the copy cannot be made
  */
 export async function mend(order: MendOrder, target: string, progress: Progress): Promise<Mended> {
-  const { planned, left, texts } = await planMend(order);
+  const { planned, left, contents } = await planMend(order);
   const made = await withCopy(order.site, target, async (copy) => {
     const written = await writeFiles(order.site, copy, order.run, planned.made, {
       ...makeOptions(order),
@@ -84,18 +90,18 @@ export async function mend(order: MendOrder, target: string, progress: Progress)
     const spoiled = planned.made.filter((fix) => fix.files.some(({ name }) => missing.has(name)));
     const whole =
       spoiled.length === 0
-        ? { planned, texts }
+        ? { planned, contents }
         : await withoutFixes(order, planned.made, spoiled, left, written);
-    for (const [file, { after }] of whole.texts) await writeText(join(copy, file), after);
+    for (const [file, { after }] of whole.contents) await writeContent(join(copy, file), after);
     return { ...whole, written };
   });
   return {
     fixes: made.planned.made,
     left,
-    edited: [...made.texts.keys()],
+    edited: [...made.contents.keys()],
     files: made.written,
     elsewhere: await copiesElsewhere(order, made.planned.made),
-    patch: patchOf(made.texts),
+    patch: patchOf(made.contents),
   };
 }
 
@@ -137,28 +143,32 @@ async function copiesElsewhere({ site, run }: MendOrder, fixes: readonly Fix[]):
     const file = site.fileAt(name);
     if (file === undefined || seen.has(file) || !isPage.test(file)) continue;
     const content = await readAsText(site, file);
-    if (typeof content === 'string') unseen.set(file, content);
+    if ('text' in content) unseen.set(file, content.text);
   }
   return unseenCopies(fixes, new Map(run.placements.map((placement) => [placement.id, placement])), unseen);
 }
 
 const gone = { why: 'is not there any more' };
 
-/** A file in another encoding would come out changed at places that nobody edits. */
-async function readAsText(site: Site, file: string): Promise<string | { why: string }> {
+/** A file of which not every byte comes back would come out changed at places that nobody edits. */
+async function readAsText(site: Site, file: string): Promise<EncodedText | { why: string }> {
   if (/^https?:/i.test(file)) return { why: 'is sent by another host' };
   const content = await site.read(file).catch(() => undefined);
   if (!content) return gone;
-  return isUtf8(content) ? content.toString('utf8') : { why: 'is not written in UTF-8' };
+  return readEncodedText(content) ?? { why: 'holds bytes that are no characters of its encoding' };
 }
 
 const context = 3;
 
-function patchOf(texts: ReadonlyMap<string, { before: string; after: string }>): string {
-  return [...texts]
-    .filter(([, { before, after }]) => before !== after)
-    .map(([file, { before, after }]) =>
-      createTwoFilesPatch(`a/${file}`, `b/${file}`, before, after, '', '', { context }).replace(/^=+\n/, ''),
-    )
-    .join('');
+/** Byte by byte, since each file has an encoding of its own. */
+function patchOf(contents: ReadonlyMap<string, { before: Buffer; after: Buffer }>): Buffer {
+  const patches = [...contents]
+    .filter(([, { before, after }]) => !before.equals(after))
+    .map(([file, { before, after }]) => {
+      const name = Buffer.from(file).toString('latin1');
+      const [old, now] = [before.toString('latin1'), after.toString('latin1')];
+      const patch = createTwoFilesPatch(`a/${name}`, `b/${name}`, old, now, '', '', { context });
+      return patch.replace(/^=+\n/, '');
+    });
+  return Buffer.from(patches.join(''), 'latin1');
 }

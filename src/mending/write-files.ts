@@ -82,10 +82,10 @@ async function writeOne(
   }
 }
 
-/** Writes a text over a file of the copy, whatever its permissions were in the site; of a site at an address it is not there yet. */
-export async function writeText(file: string, text: string): Promise<void> {
+/** Writes over a file of the copy, whatever its permissions were in the site; of a site at an address it is not there yet. */
+export async function writeContent(file: string, content: Buffer): Promise<void> {
   const { mode } = (await stat(file).catch(() => undefined)) ?? { mode: 0o200 };
   if ((mode & 0o200) === 0) await chmod(file, mode | 0o200);
   await mkdir(dirname(file), { recursive: true });
-  await writeFile(file, text);
+  await writeFile(file, content);
 }

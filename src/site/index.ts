@@ -18,6 +18,7 @@ export {
 } from './style-images.js';
 export { parsePage, type ParsedPage } from './walk-html.js';
 export { readText } from './read-text.js';
+export { readEncodedText, writeEncodedText, type EncodedText } from './encoded-text.js';
 export type { Page } from './paths.js';
 export type { HashedFile } from './file-hashes.js';
 export { findSourceElements, type SourceElement } from './source-elements.js';

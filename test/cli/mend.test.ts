@@ -1,6 +1,7 @@
 import { chmod, mkdir, readdir, readFile, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { execa } from 'execa';
+import iconv from 'iconv-lite';
 import { expect } from 'chai';
 import sharp from 'sharp';
 import type { Run } from '../../src/core/run/index.js';
@@ -68,6 +69,36 @@ describe('yukkuri mend', function () {
       expect((await readFile(join(copy, name))).equals(await readFile(join(folder, name))), name).to.equal(
         true,
       );
+    }
+    await execa('git', ['init', '-q', folder]);
+    await execa('git', ['apply', patch], { cwd: folder });
+    for (const name of out.edited)
+      expect((await readFile(join(copy, name))).equals(await readFile(join(folder, name))), name).to.equal(
+        true,
+      );
+  });
+
+  it('edits pages in the encoding that they are written in', async () => {
+    const tag = (text: string) =>
+      page(`<p>${text}</p><img src="three.jpg" width="300" height="225" alt="${text}">`);
+    const written = {
+      'central.html': iconv.encode(tag('Hütte – 5 €').replace('utf-8', 'iso-8859-1'), 'windows-1252'),
+      'eastern.html': iconv.encode(tag('山小屋ソ').replace('utf-8', 'shift_jis'), 'shift_jis'),
+      'wide.html': Buffer.from(`\ufeff${tag('Łódź')}`, 'utf16le'),
+    };
+    const folder = await siteOf({ ...written, 'three.jpg': await photo(900, 675, 80) });
+    const elsewhere = await siteOf({});
+    const [copy, patch] = [join(elsewhere, 'copy'), join(elsewhere, 'mend.patch')];
+    const { code, out } = await mendJson(folder, '--to', copy, '--patch', patch);
+    expect([code, out.edited]).to.deep.equal([0, Object.keys(written)]);
+    const charsets = { 'central.html': 'windows-1252', 'eastern.html': 'shift_jis', 'wide.html': 'utf-16le' };
+    for (const [name, charset] of Object.entries(charsets)) {
+      const text = (content: Buffer) => iconv.decode(content, charset);
+      const [before, after] = [await readFile(join(folder, name)), await readFile(join(copy, name))];
+      expect(text(after)).to.contain('srcset');
+      const withoutImage = (content: Buffer) => text(content).replace(/<(picture|img).*>/s, '');
+      expect(withoutImage(after)).to.equal(withoutImage(before));
+      expect(text(after).match(/alt="([^"]*)"/)?.[1]).to.equal(text(before).match(/alt="([^"]*)"/)?.[1]);
     }
     await execa('git', ['init', '-q', folder]);
     await execa('git', ['apply', patch], { cwd: folder });

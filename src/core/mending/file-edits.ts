@@ -2,7 +2,14 @@ import type { Fix, Placement } from '../run/types.js';
 import { findText, type Splice } from './places.js';
 import type { LeftOut } from './choose.js';
 
-export type ContentOf = (file: string) => string | { why: string };
+/** A text of the site as it is now. */
+export interface EditableText {
+  text: string;
+  /** Whether its encoding has characters for all of an edit. */
+  takes(edit: string): boolean;
+}
+
+export type TextOf = (file: string) => EditableText | { why: string };
 
 export interface PlannedEdits {
   /** By the site's file. */
@@ -15,16 +22,16 @@ export interface PlannedEdits {
 /**
  * Finds the texts of fixes at their places. A fix of which one place no longer holds its text is not made anywhere, nor is one that edits
  * what an earlier one has edited in another way.
- * @param contentOf the text of a site's file as it is now, or why it cannot be edited
+ * @param textOf a site's file as it is now, or why it cannot be edited
  */
 export function planEdits(
   fixes: readonly Fix[],
   placements: ReadonlyMap<string, Placement>,
-  contentOf: ContentOf,
+  textOf: TextOf,
 ): PlannedEdits {
   const planned: PlannedEdits = { files: new Map(), made: [], left: [] };
   for (const fix of fixes) {
-    const own = editsOf(fix, placements, contentOf, planned.files);
+    const own = editsOf(fix, placements, textOf, planned.files);
     if (typeof own === 'string') {
       planned.left.push({ fix: fix.id, title: fix.title, why: own, notes: [] });
       continue;
@@ -40,16 +47,18 @@ export function planEdits(
 function editsOf(
   { places }: Fix,
   placements: ReadonlyMap<string, Placement>,
-  contentOf: ContentOf,
+  textOf: TextOf,
   known: ReadonlyMap<string, readonly Splice[]>,
 ): Map<string, Splice[]> | string {
   const edits = new Map<string, Splice[]>();
   for (const { placement, source, after } of places) {
     const before = placements.get(placement)?.markup;
     if (source === null || before === undefined || after === before) continue;
-    const content = contentOf(source.file);
-    if (typeof content !== 'string') return `${source.file} ${content.why}`;
-    const range = findText(content, before, source);
+    const content = textOf(source.file);
+    if ('why' in content) return `${source.file} ${content.why}`;
+    if (!content.takes(after))
+      return `${source.file} is written in an encoding that lacks a character of the new text`;
+    const range = findText(content.text, before, source);
     if (!range)
       return `${source.file} has changed since the audit: line ${source.line}, column ${source.column} no longer holds what was seen there`;
     const own = edits.get(source.file) ?? [];

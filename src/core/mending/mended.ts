@@ -22,6 +22,6 @@ export interface Mended {
   files: WrittenFile[];
   /** Texts that were edited and stand in pages which were not audited as well. */
   elsewhere: UnseenCopies[];
-  /** All edits as one unified diff. */
-  patch: string;
+  /** All edits as one unified diff, the lines of each file in its own encoding. */
+  patch: Uint8Array;
 }

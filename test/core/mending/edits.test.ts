@@ -100,13 +100,25 @@ describe('edits in files', () => {
         someFix('same', [{ placement: 'c', source: at(3), after: '<img src="c2">' }]),
       ],
       placements,
-      () => content,
+      () => ({ text: content, takes: () => true }),
     );
     expect(made.map(({ id }) => id)).to.deep.equal(['one', 'same']);
     expect(splice(content, files.get('index.html') ?? [])).to.equal(content.replace('"c"', '"c2"'));
     expect(left.map(({ fix }) => fix)).to.deep.equal(['two', 'other']);
     expect(left[0]?.why).to.match(/index\.html has changed since the audit: line 2/);
     expect(left[1]?.why).to.match(/index\.html:3:1 is edited by another fix in another way/);
+  });
+
+  it('are left to a person where the encoding of the file lacks a character of them', () => {
+    const placements = new Map([['a', somePlacement({ id: 'a', markup: '<img src="a">' })]]);
+    const at = { file: 'index.html', line: 1, column: 1 };
+    const { files, left } = planEdits(
+      [someFix('a', [{ placement: 'a', source: at, after: '<img src="\u0141">' }])],
+      placements,
+      () => ({ text: '<img src="a">', takes: (edit) => !edit.includes('\u0141') }),
+    );
+    expect([...files]).to.deep.equal([]);
+    expect(left[0]?.why).to.match(/index\.html is written in an encoding that lacks a character/);
   });
 
   it('are those that were asked for, without what needs a person', () => {
