@@ -197,6 +197,15 @@ export class MeasuredPage {
     return Buffer.from(data, 'base64');
   }
 
+  /** The texts of the scripts that were asked for and have come; what a cache had is not among them. */
+  async scripts(): Promise<string[]> {
+    const bodies = this.log
+      .scripts()
+      .map((requestId) => this.session.send('Network.getResponseBody', { requestId }).catch(() => undefined));
+    const texts = await this.within('reading its scripts', Promise.all(bodies));
+    return texts.flatMap((each) => (each && !each.base64Encoded ? [each.body] : []));
+  }
+
   /** Gives the window another size, CSS px; the next look at the page lays it out anew. */
   async resize(width: number, height: number): Promise<void> {
     await this.within('resizing the window', this.window.resize(width, height));

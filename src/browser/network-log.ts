@@ -191,6 +191,13 @@ export class NetworkLog {
     return count;
   }
 
+  /** Ids of the requests for scripts that have come. */
+  scripts(): string[] {
+    return [...this.#byId].flatMap(([id, { resource, state }]) =>
+      resource === 'Script' && state === 'finished' ? [id] : [],
+    );
+  }
+
   /** The transfers, in the order in which they began. What a cache answered is none; it makes one in advance one of this page. */
   requests(): LoggedRequest[] {
     const transfers: OpenRequest[] = [];

@@ -1,3 +1,4 @@
+import { structuralSelectors } from '../core/markup/script-selectors.js';
 import { causeInWords } from '../core/wording/words.js';
 import type { PictureWrap, Screen } from '../core/run/index.js';
 import type { Browser } from './browser.js';
@@ -158,7 +159,8 @@ async function walkThrough(
   page.log.end();
   record.followingFile = new Set(await page.call('followingFile'));
   record.widthLimits = new Map(Object.entries(await page.call('widthLimits')));
-  record.pictureWraps = new Map(Object.entries(await page.call('pictureWraps')));
+  const selectors = [...new Set((await page.scripts()).flatMap(structuralSelectors))];
+  record.pictureWraps = new Map(Object.entries(await page.call('pictureWraps', selectors)));
 }
 
 /** Waits until the document is quiet, whichever it is: pages may load themselves anew a few times. */

@@ -23,4 +23,33 @@ describe('A picture around an image', function () {
       null,
     ]);
   });
+
+  it('stands around none that a script of the page would not find any more', async () => {
+    const slides = (names: string) =>
+      names
+        .split('')
+        .map((name) => `<img src="${name}.jpg" width="90" height="60" alt="${name}">`)
+        .join('');
+    const folder = await siteOf({
+      'index.html': page(
+        `<div class="slides">${slides('ab')}</div><div class="other">${slides('c')}</div><div class="big">${slides('d')}<p class="text">Text</p></div>` +
+          `<script src="show.js"></script><script>document.querySelector("img + .text").title = 'x'</script>`,
+        '.slides img{display:none}.slides .on{display:block}',
+      ),
+      // One of the slides waits for its turn.
+      'show.js': `let all = document.querySelectorAll('.slides > img'); all[0].classList.add('on'); document.querySelectorAll('.other img')`,
+      ...Object.fromEntries(
+        await Promise.all(
+          [...'abcd'].map(async (name, index) => [`${name}.jpg`, await photo(300 + index, 200)]),
+        ),
+      ),
+    });
+    const run = await auditRun(folder, '--screen', 'desk=1000x700@1', '--encode', 'none');
+    expect(run.placements.map(({ shown }) => shown['desk']?.pictureWrap)).to.deep.equal([
+      'none',
+      'none',
+      'spaced',
+      'none',
+    ]);
+  });
 });

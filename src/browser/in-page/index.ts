@@ -142,7 +142,7 @@ const inPage: InPage = {
   elementBoxes,
   followingFile,
   widthLimits: () => widthLimits(imageTags()),
-  pictureWraps: () => asPainted(pictureWraps),
+  pictureWraps: (selectors) => asPainted(() => pictureWraps(selectors)),
 };
 
 Object.assign(globalThis, { yukkuri: inPage });

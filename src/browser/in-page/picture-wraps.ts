@@ -1,3 +1,4 @@
+import { structuralSelectors } from '../../core/markup/script-selectors.js';
 import { native, nativeDocument } from './native.js';
 import type { PictureWrap } from '../../core/run/placement-types.js';
 import { nodeName } from './identity.js';
@@ -33,7 +34,31 @@ const mostTriedAlone = 40;
 interface Place {
   sides: number[];
   look: string;
+  /** What the page's scripts find of it and of what stands behind it. */
+  found: string;
 }
+
+/** Selectors in the page's scripts that tell of images by what they stand in or beside. */
+let scriptSelectors: string[] = [];
+
+function findScriptSelectors(more: readonly string[]): void {
+  const own = [...nativeDocument.scripts].flatMap(({ text }) => structuralSelectors(text));
+  scriptSelectors = [...new Set([...more, ...own])].filter((selector) => {
+    try {
+      return nativeDocument.querySelector(selector) !== null;
+    } catch {
+      return false;
+    }
+  });
+}
+
+/** Positions of the selectors that match elements. */
+const foundOf = (...elements: (Element | null)[]): string =>
+  elements
+    .map((element) =>
+      scriptSelectors.flatMap((selector, index) => (element?.matches(selector) ? [index] : [])).join(),
+    )
+    .join(' ');
 
 function placeOf(image: HTMLImageElement, parent: Element, next: Element | null): Place {
   const own = image.getBoundingClientRect();
@@ -52,6 +77,7 @@ function placeOf(image: HTMLImageElement, parent: Element, next: Element | null)
       ...behindLine(parent),
     ],
     look: looks.map((name) => style.getPropertyValue(name)).join(' '),
+    found: foundOf(image, next),
   };
 }
 
@@ -76,6 +102,7 @@ const standsInLine = (element: Element) => /^(inline|contents)/.test(getComputed
 
 const isSame = (one: Place, other: Place) =>
   one.look === other.look &&
+  one.found === other.found &&
   one.sides.every((side, index) => Math.abs(side - (other.sides[index] ?? side)) <= same);
 
 /** Puts a `picture` around an image, as a text would be written; what is returned takes it away again. */
@@ -124,15 +151,18 @@ const partsLieApart = /^(contents|(inline-)?(flex|grid))$/;
 
 /**
  * How a `picture` can be put around each image of the page so that nothing looks different: each is tried and taken away again. An image
- * in a flexible box or beside others in a line lies elsewhere in a `picture`, and styles may reach it only as a child of what it stands in.
- * Of images that stand in a `picture` those are told whose `picture` takes another source only without a box.
+ * in a flexible box or beside others in a line lies elsewhere in a `picture`, and styles and scripts may reach it only as a child of what it
+ * stands in. Of images without a box, as slides are that wait for their turn, those are told that scripts would not find any more. Of images that stand in a `picture` those are told whose `picture` takes another source only without a box.
+ * @param selectors in the scripts that the page asked for
  */
-export function pictureWraps(): Record<string, PictureWrap> {
-  const images = [...nativeDocument.images].filter(
+export function pictureWraps(selectors: readonly string[]): Record<string, PictureWrap> {
+  findScriptSelectors(selectors);
+  const bare = [...nativeDocument.images].filter(
+    ({ isConnected, parentElement }) =>
+      isConnected && parentElement !== null && parentElement.localName !== 'picture',
+  );
+  const images = bare.filter(
     (image) =>
-      image.isConnected &&
-      image.parentElement !== null &&
-      image.parentElement.localName !== 'picture' &&
       image.getClientRects().length > 0 &&
       // What shows its text alternative is laid out anew where it is moved.
       !(image.complete && image.naturalWidth === 0),
@@ -155,5 +185,16 @@ export function pictureWraps(): Record<string, PictureWrap> {
     if (way) settle([each], way);
   }
   settle(left, 'none');
+  for (const image of scriptSelectors.length > 0 ? bare : [])
+    if (image.getClientRects().length === 0 && losesScripts(image)) found[nodeName(image)] = 'none';
   return found;
+}
+
+function losesScripts(image: HTMLImageElement): boolean {
+  const next = image.nextElementSibling;
+  const before = foundOf(image, next);
+  const undo = wrap(image, 'close');
+  const after = foundOf(image, next);
+  undo();
+  return after !== before;
 }

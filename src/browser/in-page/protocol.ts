@@ -196,6 +196,9 @@ export interface InPage {
   followingFile(): string[];
   /** By node, CSS px: images whose style allows them a share of a block that is only as wide as what it holds. */
   widthLimits(): Record<string, number>;
-  /** By node, for images that stand in no `picture`. */
-  pictureWraps(): Record<string, PictureWrap>;
+  /**
+   * By node, for images that stand in no `picture`.
+   * @param selectors in the scripts that the page asked for
+   */
+  pictureWraps(selectors: readonly string[]): Record<string, PictureWrap>;
 }
