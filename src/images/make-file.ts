@@ -102,7 +102,7 @@ async function encodeAt(
     return looksNoWorse ? patient : usual;
   };
   if (recipe === 'resized') {
-    const own = ownRecipe(order);
+    const own = ownRecipe({ ...order, quality: quality ?? order.quality });
     if (own) return { content: await make(own) };
     if (quality === null)
       throw new Error(`${master.format.toUpperCase()} files do not tell how they were encoded`);

@@ -9,6 +9,8 @@ export interface MeasureOrder {
   frames: number;
   /** Quality of a JPEG file, if it could be read. */
   quality: number | null;
+  /** Quality of smaller versions of a JPEG, where they have another than the file; its own if left out. */
+  resizedQuality?: number;
   lossless: boolean;
   palette: boolean;
   /** Whether any pixel lets the page through. */
@@ -39,12 +41,14 @@ export interface MeasureWish {
   drawings: readonly string[];
   ownSize?: boolean;
   settings?: readonly KnownSetting[];
+  /** Quality of smaller versions of a JPEG; the file's own if left out. */
+  resizedQuality?: number | undefined;
 }
 
 /** An order for a file as it is. */
 export function measureOrder(
   file: ImageFile,
-  { widths, looks, formats, drawings, ownSize = false, settings = [] }: MeasureWish,
+  { widths, looks, formats, drawings, ownSize = false, settings = [], resizedQuality }: MeasureWish,
 ): MeasureOrder {
   const { format, width, height, frames, quality, lossless, palette, alpha } = file;
   return {
@@ -62,6 +66,7 @@ export function measureOrder(
     formats: [...new Set(formats)].sort(),
     drawingFormats: drawings.filter((each) => each === 'webp'),
     ...(settings.length > 0 ? { settings } : {}),
+    ...(resizedQuality === undefined || resizedQuality === quality ? {} : { resizedQuality }),
   };
 }
 

@@ -32,7 +32,7 @@ export async function measureWidth(pixels: Pixels, measuring: Measuring): Promis
   const { order, kind, result, encode } = measuring;
   const { width } = pixels;
   const original = new Original(pixels);
-  const recipe = ownRecipe(order);
+  const recipe = ownRecipe({ ...order, quality: order.resizedQuality ?? order.quality });
   if (recipe) {
     const encoded = await encode(pixels, recipe);
     result.alike.push({ width, bytes: encoded.length, quality: recipe.quality, decibels: null });

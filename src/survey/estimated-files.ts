@@ -74,6 +74,7 @@ async function measureOne(
     looks,
     formats: formatsFor(file, wishes.formats),
     drawings: wishes.formats,
+    resizedQuality: known.alike.find(({ quality }) => quality !== null)?.quality ?? undefined,
   });
   // It was encoded at other widths: what fails now stays an estimate, and is told as one.
   const more = await images.measure(file, order).catch(() => undefined);

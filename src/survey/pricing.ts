@@ -4,6 +4,7 @@ import { PriceList } from '../core/bytes/price-list.js';
 import { glanceWidths, isEconomical, wantedPrices, type WantedPrice } from '../core/pricing/pricing-plan.js';
 import { isSettled } from '../core/pricing/settled.js';
 import { factsOf, type Facts, type World } from '../core/judging/facts.js';
+import { resizedQuality } from '../core/plan/resized-quality.js';
 import type { Fix } from '../core/run/index.js';
 import type { ImageFile, Incomplete, PicturePrice, PricingSummary } from '../core/run/index.js';
 import { measureOrder } from '../images/index.js';
@@ -145,6 +146,7 @@ async function measureOne(
       formats: host && !context.hosts.choosesFormat(file.url) ? [] : formatsFor(file, wishes.formats),
       drawings: wishes.formats,
       ownSize: wantsOwnSize(file, widths),
+      resizedQuality: resizedQuality(file, offeredBeside(file, facts), looks),
     });
     const price = host ? await images.measureAtHost(file, order, host) : await images.measure(file, order);
     result.prices.set(file.url, price);
@@ -188,10 +190,16 @@ async function glanceAt(
 }
 
 /** Widths that stand beside a file in markup: they may be written with another quality too. Device px, at most the file's own. */
-function offeredWidths(file: ImageFile, { placements, files }: Facts): number[] {
-  const beside = placements.filter(({ candidates }) => candidates.includes(file.url));
-  const widths = beside.flatMap(({ candidates }) => candidates.map((url) => files.get(url)?.width ?? 0));
+function offeredWidths(file: ImageFile, facts: Facts): number[] {
+  const widths = offeredBeside(file, facts).map(({ width }) => width);
   return [...new Set([file.width, ...widths])].filter((width) => width > 0 && width <= file.width);
+}
+
+/** The files that stand beside a file in markup. */
+function offeredBeside({ url: own }: ImageFile, { placements, files }: Facts): ImageFile[] {
+  const beside = placements.filter(({ candidates }) => candidates.includes(own));
+  const urls = new Set(beside.flatMap(({ candidates }) => candidates));
+  return [...urls].flatMap((url) => files.get(url) ?? []);
 }
 
 /** The files that are delivered where this one is the best source. */

@@ -38,6 +38,29 @@ describe('prices in an audit', function () {
     expect(promised?.bytes).to.be.closeTo(real.length, real.length * 0.05);
   });
 
+  it('makes widths between others as those are made, not as the original is', async () => {
+    const original = await ridges(1500, 1000, 95);
+    const version = (width: number) =>
+      sharp(original)
+        .resize({ width, fastShrinkOnLoad: false })
+        .jpeg({ quality: 82, progressive: true })
+        .toBuffer();
+    const folder = await siteOf({
+      'index.html': page(
+        '<img src="a.jpg" srcset="a-300.jpg 300w, a-1200.jpg 1200w, a.jpg 1500w" sizes="600px" width="600" height="400" alt="x">',
+      ),
+      'a.jpg': original,
+      'a-300.jpg': await version(300),
+      'a-1200.jpg': await version(1200),
+    });
+    const run = await auditRun(folder, ...oneScreen, '--formats', 'none');
+    const [gap] = findingsOf(run, 'ladder-gap');
+    expect(gap?.screens['desk']?.['bytesAfter']).to.equal((await version(600)).length);
+    const copy = join(await siteOf({}), 'copy');
+    const { out } = await mendJson(folder, '--to', copy, '--formats', 'none');
+    expect(out.files.map(({ bytes, promised }) => bytes - promised)).to.deep.equal(out.files.map(() => 0));
+  });
+
   it('proposes only what the site may use', async () => {
     const folder = await siteOf({
       'index.html': page(image('a.jpg', 500, 375)),

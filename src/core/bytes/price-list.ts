@@ -57,7 +57,11 @@ export class PriceList {
       // A graphic loses bytes by being stored at its very size: the curve must not run through that point.
       const own: PricePoint = { width: file.width, bytes: whole, quality: file.quality, decibels: null };
       const sharp = price.content === 'graphic' || (file.lossless && price.content === 'between');
-      const points = sharp ? price.alike : [...price.alike, own];
+      // Nor where smaller versions are made with another quality.
+      const isOne = price.alike.every(
+        ({ quality }) => quality === null || quality === (file.quality ?? quality),
+      );
+      const points = sharp || !isOne ? price.alike : [...price.alike, own];
       return priceAt(points, width);
     }
     // A file that does not tell its quality cannot be made again as it is, but so that it looks the same.
