@@ -3,7 +3,7 @@ import { resizedQuality } from '../../../src/core/plan/resized-quality.js';
 import { someFile } from '../../support/facts.js';
 
 const jpeg = (width: number, quality: number | null, height = (width * 2) / 3) =>
-  someFile({ format: 'jpeg', width, height, quality });
+  someFile({ url: '/a', format: 'jpeg', width, height, quality });
 
 describe('the quality of smaller versions', () => {
   it('is that of those which are offered already', () => {
@@ -21,7 +21,7 @@ describe('the quality of smaller versions', () => {
   it('is not taken from other pictures, nor from files that do not tell', () => {
     const others = [
       jpeg(300, 75, 300),
-      someFile({ format: 'webp', width: 300, height: 200, quality: 75 }),
+      someFile({ url: '/b', format: 'webp', width: 300, height: 200, quality: 75 }),
       jpeg(300, null),
     ];
     expect(resizedQuality(jpeg(1500, 95), others, 73)).to.equal(95);
