@@ -118,6 +118,45 @@ describe('style attributes that show one image', () => {
   });
 });
 
+describe('a style attribute', function () {
+  this.timeout(60_000);
+  after(removeSites);
+
+  it('offers each density what its screens need, and a denser one no less', async () => {
+    const folder = await siteOf({
+      'index.html': page(
+        '<p class="part" style="background-image:url(a.jpg)"></p><p>Text</p><p class="whole" style="background-image:url(b.jpg)"></p>',
+        '.part{width:30%;height:250px;background-size:cover}.whole{height:200px;background-size:cover}',
+      ),
+      'a.jpg': await photo(1800, 900, 90),
+      'b.jpg': await photo(3200, 400, 90),
+    });
+    const three = [
+      'phone=400x800@3,touch,share=0.4',
+      'tablet=800x1000@2,touch,share=0.3',
+      'desk=1900x900@1,share=0.3',
+    ];
+    const run = await auditRun(
+      folder,
+      ...three.flatMap((each) => ['--screen', each]),
+      ...oldFormats,
+      '--encode',
+      'all',
+    );
+    const texts = run.fixes.flatMap(({ kind, places }) =>
+      kind === 'edit' ? places.map(({ after }) => after) : [],
+    );
+    // A box of 570 × 250 px shows 570 px of 2 : 1, narrower ones 500.
+    expect(texts.find((each) => each.includes('a-'))).to.contain(
+      'url(a-570.jpg) 1x, url(a-1000.jpg) 2x, url(a-1500.jpg) 3x',
+    );
+    // Of 8 : 1 the boxes show 1,900 px at a density of 1, and 1,600 px at 2 and 3: up to 3,200 and 4,800 px, of which there are 3,200.
+    expect(texts.find((each) => each.includes('b-'))).to.match(
+      /url\(b-1900\.jpg\) 1x, url\(b(-light)?\.jpg\) 2x\)/,
+    );
+  });
+});
+
 describe('an image of a style', () => {
   after(removeSites);
 

@@ -121,10 +121,10 @@ export function bandsOf(
 ): SourceState[] | undefined {
   const { widths, bands, densities } = proposal;
   const sources: SourceState[] = [];
-  for (const { upTo, drawn } of bands) {
+  for (const { upTo, needed } of bands) {
     const chosen: { density: number; file: PlannedFile }[] = [];
     for (const density of densities) {
-      const wanted = drawn * density * 0.999;
+      const wanted = needed(density) * 0.999;
       const width = widths.find((each) => each >= wanted) ?? widths.at(-1) ?? proposal.master.width;
       const file = versionAt(width, proposal, present, book);
       if (!file) return undefined;

@@ -7,6 +7,7 @@ import type { ImageFile, Placement, Screen, SlotSweep } from '../run/types.js';
 import { resolveAddress } from './addresses.js';
 import { shapeDifference } from './shape-difference.js';
 import { isFree } from './box.js';
+import { isRule } from './style-rule.js';
 import { wholeShapeFrom } from './whole-shape.js';
 import type { ImageState, SourceState } from './image-state.js';
 
@@ -31,10 +32,17 @@ export interface CandidateProposal {
   widths: number[];
   /** Of the screens, ascending, each once. */
   densities: number[];
-  /** Up to which width of the viewport the picture is drawn how wide, CSS px, ascending; null for all beyond. */
-  bands: { upTo: number | null; drawn: number }[];
+  /** Ascending by the width of the viewport. */
+  bands: Band[];
   /** Device px, by screen. */
   screens: Record<string, { needed: number; width: number }>;
+}
+
+/** Up to which width of the viewport, CSS px, a style shows which widths; null for all beyond. */
+export interface Band {
+  upTo: number | null;
+  /** Device px at a density. */
+  needed(density: number): number;
 }
 
 /** Formats whose pictures can be made again at another width. */
@@ -116,7 +124,7 @@ function proposeFor(
       : sizesFromScreens(placement, served),
     widths,
     densities: [...new Set(screens.map(({ density }) => density))].sort((a, b) => a - b),
-    bands: bandsFor(served, drawn),
+    bands: isRule(placement.markup ?? '') ? bandsFor(served, drawn) : [bandForAll(served, needs)],
     screens: {},
   };
   if (typeof sweep?.write === 'string') proposal.sizes = sweep.write;
@@ -150,14 +158,31 @@ const isOriginal = (file: ImageFile | undefined, made: ImageFile) =>
   file !== undefined && file.lossless && file.width >= made.width && shapeDifference(file, made) <= sameShape;
 
 /** Between two screens the picture may be as wide as on the wider one. */
-function bandsFor(served: readonly Screen[], drawn: (name: string) => number): CandidateProposal['bands'] {
+function bandsFor(served: readonly Screen[], drawn: (name: string) => number): Band[] {
   const byWidth = new Map<number, number>();
   for (const { name, width } of served) byWidth.set(width, Math.max(byWidth.get(width) ?? 0, drawn(name)));
   const sorted = [...byWidth].sort(([a], [b]) => a - b);
   return sorted.map(([width, wide], index) => ({
     upTo: index === sorted.length - 1 ? null : width,
-    drawn: wide,
+    needed: (density) => wide * density,
   }));
+}
+
+/**
+ * A style attribute has no conditions, only densities: each shows what the screens of that density need, and no less than those of a lower one:
+ * a narrow dense screen tells nothing of wide ones like it.
+ */
+function bandForAll(served: readonly Screen[], needs: ReadonlyMap<string, number>): Band {
+  const lowest = Math.min(...served.map(({ density }) => density));
+  return {
+    upTo: null,
+    needed: (density) =>
+      Math.max(
+        ...served
+          .filter((screen) => screen.density <= Math.max(density, lowest))
+          .map(({ name }) => needs.get(name) ?? 0),
+      ),
+  };
 }
 
 const widthFor = (needed: number, widths: readonly number[], { width }: ImageFile) =>

@@ -25,8 +25,8 @@ export interface StylePlace extends StyleLayer {
   base: string;
 }
 
-/** Rules are parsed as they stand; declarations of a style attribute are put into a rule without a name. */
-const isRule = (css: string) => css.trimEnd().endsWith('}');
+/** Rules are parsed as they stand; declarations of a style attribute are put into a rule without a name, and have no conditions. */
+export const isRule = (css: string): boolean => css.trimEnd().endsWith('}');
 const asSheet = (css: string) => (isRule(css) ? css : `x{${css}}`);
 
 const parseSheet = (text: string) =>
