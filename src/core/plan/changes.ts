@@ -1,7 +1,14 @@
 import { tellsItsSetting } from '../bytes/own-setting.js';
 import type { CandidateProposal } from './proposal.js';
 import type { FileBook, PlannedFile } from './file-book.js';
-import { hasWidths, withSource, type ImageState, type Rung, type SourceState } from './image-state.js';
+import {
+  hasWidths,
+  isForScript,
+  withSource,
+  type ImageState,
+  type Rung,
+  type SourceState,
+} from './image-state.js';
 import { makingOf } from './making.js';
 import { shapeDifference } from './shape-difference.js';
 import { bandsOf, ladderOf } from './ladder-rungs.js';
@@ -74,7 +81,7 @@ export function applyChange(state: ImageState, change: Change, workshop: Worksho
 
 /** What a tag says already is not written again: nothing would change but its white space. */
 function editTag(state: ImageState, wanted: readonly TagEdit[]): ImageState | undefined {
-  if (state.form.kind !== 'tag') return undefined;
+  if (state.form.kind !== 'tag' && !isForScript(state.form, state.markup)) return undefined;
   const isThere = (edit: TagEdit) =>
     edit.kind === 'set' &&
     attributeOf(state.markup, edit.name) === edit.value &&

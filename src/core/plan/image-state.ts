@@ -52,6 +52,10 @@ export interface ImageState {
   edits: readonly TagEdit[];
 }
 
+/** Whether the text is an `img` whose file stands in an attribute for a script: all else of it is as in other tags. */
+export const isForScript = (form: Form, markup: string): boolean =>
+  form.kind === 'attribute' && form.name.startsWith('data-') && /^\s*<img\b/i.test(markup);
+
 /**
  * Reads an `img` or a `picture`.
  * @returns undefined where there is none, or where it offers nothing

@@ -10,7 +10,7 @@ import {
 import type { Screen } from '../run/types.js';
 import { asElement } from './attribute-text.js';
 import { resolveAddress } from './addresses.js';
-import type { Form } from './image-state.js';
+import { isForScript, type Form } from './image-state.js';
 import { pickStyle } from './style-rule.js';
 import { pickLink } from './link.js';
 import { attributeOf, elementsOf } from './tag.js';
@@ -42,8 +42,12 @@ export function readText(text: string, form: Form, base: string): ReadText {
   switch (form.kind) {
     case 'attribute': {
       const written = attributeOf(asElement(text), form.name)?.trim();
-      return () =>
-        written === undefined ? undefined : { ...plain, url: resolveAddress(written, base), density: 1 };
+      if (written === undefined) return () => undefined;
+      const image = isForScript(form, text) ? imageOfScript(text, written) : undefined;
+      return (screen, slotWidth) =>
+        image
+          ? pickTag(image, screen, slotWidth, base)
+          : { ...plain, url: resolveAddress(written, base), density: 1 };
     }
     case 'link': {
       const links = elementsOf(text);
@@ -63,6 +67,14 @@ export function readText(text: string, form: Form, base: string): ReadText {
       return (screen, slotWidth) => image && pickTag(image, screen, slotWidth, base);
     }
   }
+}
+
+/** An `img` as a script completes it that takes its address from an attribute. */
+function imageOfScript(text: string, address: string): ParsedImage | undefined {
+  const markup = readImageMarkup(text);
+  return (
+    markup && parseImage({ sources: [], img: { ...markup.img, src: address, srcset: null, sizes: null } })
+  );
 }
 
 function pickTag(

@@ -13,7 +13,7 @@ import { readLinkState } from './link.js';
 import { readText } from './pick-text.js';
 import { styleOptions } from './style-rule.js';
 import { asElement } from './attribute-text.js';
-import { attributeOf } from './tag.js';
+import { attributeOf, dataAttributes } from './tag.js';
 import { provisional, writeState } from './write-state.js';
 
 /**
@@ -26,7 +26,25 @@ export function startState(
   book: FileBook,
 ): ImageState | undefined {
   const state = read(placement, book);
-  return state && explains(state, placement, screens) ? state : undefined;
+  if (state && explains(state, placement, screens)) return state;
+  return placement.kind === 'img' ? readForScript(placement, screens, book) : undefined;
+}
+
+/**
+ * Scripts that load images once they come near take the address from an attribute of the tag. Where several attributes say what was fetched, it
+ * cannot be told which of them they read.
+ */
+function readForScript(
+  placement: Placement,
+  screens: readonly Screen[],
+  book: FileBook,
+): ImageState | undefined {
+  if (Object.keys(placement.downloads).length === 0) return undefined;
+  const states = dataAttributes(placement.markup).flatMap((name) => {
+    const state = wrapped(stateOf(placement, [name], book), placement);
+    return state && explains(state, placement, screens) ? [state] : [];
+  });
+  return states.length === 1 ? states[0] : undefined;
 }
 
 function read(placement: Placement, book: FileBook): ImageState | undefined {

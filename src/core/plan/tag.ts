@@ -72,6 +72,14 @@ export function attributeOf(markup: string, name: string): string | undefined {
   return element && findAttribute(findTarget(element), name)?.value;
 }
 
+/** Names of the attributes for scripts that the element has which `editMarkup` would edit. HTML standard, 3.2.6.6. */
+export function dataAttributes(markup: string): string[] {
+  const [element] = parsedElements(markup);
+  return element
+    ? findTarget(element).attrs.flatMap(({ name }) => (name.startsWith('data-') ? [name] : []))
+    : [];
+}
+
 /** Outside a drawing `image` is another name of `img`. HTML standard, 13.2.6.4.7 "The in body insertion mode". */
 const ofDrawing = /^\s*<image\b/i;
 

@@ -18,13 +18,13 @@ export function writeState(state: ImageState, nameOf: NameOf): string {
   const write = (file: PlannedFile) => writeAddress(nameOf(file), state.like, state.base);
   switch (state.form.kind) {
     case 'attribute': {
-      const [rung] = state.sources[0]?.rungs ?? [];
-      if (!rung || state.sources[0]?.changed !== true) return state.markup;
       const { name } = state.form;
-      const value = write(rung.file);
-      return isAttribute(state.markup)
-        ? writeAttribute(name, value)
-        : editMarkup(state.markup, [{ kind: 'set', name, value }]);
+      const [source] = state.sources;
+      const [rung] = source?.changed === true ? source.rungs : [];
+      if (isAttribute(state.markup)) return rung ? writeAttribute(name, write(rung.file)) : state.markup;
+      const file = rung ? [{ kind: 'set', name, value: write(rung.file) } as const] : [];
+      const edits = [...file, ...state.edits];
+      return edits.length > 0 ? editMarkup(state.markup, edits) : state.markup;
     }
     case 'link':
       return state.sources.length === 0 || state.sources.some(({ changed }) => changed)
