@@ -206,7 +206,8 @@ function offerFormat(
   { source: origin, format, recipe }: Extract<Change, { kind: 'offer-format' }>,
   { book, proposals }: Workshop,
 ): ImageState | undefined {
-  if (state.form.kind === 'attribute') return undefined;
+  // A source that is new would be fetched at once, whatever the script waits for.
+  if (state.form.kind === 'attribute' || state.form.kind === 'list-for-script') return undefined;
   const sources: SourceState[] = [];
   let added = false;
   for (const source of state.sources) {

@@ -1,5 +1,11 @@
 import type { PictureWrap } from '../run/types.js';
-import { candidateUrls, parseImage, readImageMarkup, type ParsedSource } from '../markup/index.js';
+import {
+  candidateUrls,
+  parseImage,
+  readImageMarkup,
+  type ImageMarkup,
+  type ParsedSource,
+} from '../markup/index.js';
 import { resolveAddress } from './addresses.js';
 import type { FileBook, PlannedFile } from './file-book.js';
 import type { TagEdit } from './tag.js';
@@ -29,11 +35,20 @@ export interface SourceState {
   changed: boolean;
 }
 
+/** Names of the attributes of a tag that a script takes a list of files from. */
+export interface ScriptAttributes {
+  src: string | null;
+  srcset: string;
+  sizes: string;
+}
+
 /** Where the addresses of an image stand: in a tag, in one attribute, in a link, or in a style. */
 export type Form =
   | { kind: 'tag' }
   | { kind: 'link' }
   | { kind: 'attribute'; name: string }
+  /** In attributes from which a script completes the tag, by what it writes. */
+  | ({ kind: 'list-for-script' } & ScriptAttributes)
   | { kind: 'style'; property: string; layer: number };
 
 /** An image as the plan has it so far: what its text offers, in the order in which a browser walks it. */
@@ -52,9 +67,10 @@ export interface ImageState {
   edits: readonly TagEdit[];
 }
 
-/** Whether the text is an `img` whose file stands in an attribute for a script: all else of it is as in other tags. */
+/** Whether the text is an `img` whose files stand in attributes for a script: all else of it is as in other tags. */
 export const isForScript = (form: Form, markup: string): boolean =>
-  form.kind === 'attribute' && form.name.startsWith('data-') && /^\s*<img\b/i.test(markup);
+  form.kind === 'list-for-script' ||
+  (form.kind === 'attribute' && form.name.startsWith('data-') && /^\s*<img\b/i.test(markup));
 
 /**
  * Reads an `img` or a `picture`.
@@ -62,13 +78,23 @@ export const isForScript = (form: Form, markup: string): boolean =>
  */
 export function readImageState(markup: string, base: string, book: FileBook): ImageState | undefined {
   const read = readImageMarkup(markup);
-  if (!read) return undefined;
+  return read && stateOfImage(read, { kind: 'tag' }, markup, base, book);
+}
+
+/** What an image offers whose attributes are these, however they came to be. */
+export function stateOfImage(
+  read: ImageMarkup,
+  form: Form,
+  markup: string,
+  base: string,
+  book: FileBook,
+): ImageState | undefined {
   const image = parseImage(read);
   const [like] = candidateUrls(image);
   if (like === undefined) return undefined;
   const written = [...read.sources, read.img];
   return {
-    form: { kind: 'tag' },
+    form,
     markup,
     base,
     like,

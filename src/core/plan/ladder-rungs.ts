@@ -98,8 +98,12 @@ function tidyDensities(files: readonly PlannedFile[], constant: number | undefin
 
 /** The candidates there are, with those of the proposal that no present one is near to. */
 function filled(source: SourceState, proposal: CandidateProposal, book: FileBook): SourceState | undefined {
+  // A width may be a little more than is needed, for the sake of whole pixels.
+  const neededOf = (width: number) =>
+    Math.max(0, ...Object.values(proposal.screens).map((each) => (each.width === width ? each.needed : 0))) ||
+    width;
   const isNear = (width: number) =>
-    source.rungs.some(({ file }) => file.width >= width && file.width <= width * nearEnough);
+    source.rungs.some(({ file }) => file.width >= neededOf(width) && file.width <= width * nearEnough);
   const missing = proposal.widths.filter((width) => !isNear(width) && width < proposal.master.width);
   const added = missing.flatMap((width): Rung[] => {
     const file = versionAt(width, proposal, [], book);

@@ -11,6 +11,7 @@ import type { Screen } from '../run/types.js';
 import { asElement } from './attribute-text.js';
 import { resolveAddress } from './addresses.js';
 import { isForScript, type Form } from './image-state.js';
+import { completedByScript } from './script-image.js';
 import { pickStyle } from './style-rule.js';
 import { pickLink } from './link.js';
 import { attributeOf, elementsOf } from './tag.js';
@@ -48,6 +49,15 @@ export function readText(text: string, form: Form, base: string): ReadText {
         image
           ? pickTag(image, screen, slotWidth, base)
           : { ...plain, url: resolveAddress(written, base), density: 1 };
+    }
+    case 'list-for-script': {
+      const completed = completedByScript(text, form);
+      const image = completed && parseImage(completed);
+      const lazy = /^lazy$/i.test(attributeOf(text, 'loading') ?? '');
+      return (screen, slotWidth) => {
+        const pick = image && pickTag(image, screen, slotWidth, base);
+        return pick && { ...pick, lazy };
+      };
     }
     case 'link': {
       const links = elementsOf(text);

@@ -6,6 +6,7 @@ import {
   attributeNames,
   readAttributeState,
   readImageState,
+  stateOfImage,
   type ImageState,
   type SourceState,
 } from './image-state.js';
@@ -13,6 +14,7 @@ import { readLinkState } from './link.js';
 import { readText } from './pick-text.js';
 import { styleOptions } from './style-rule.js';
 import { asElement } from './attribute-text.js';
+import { completedByScript, listForScript } from './script-image.js';
 import { attributeOf, dataAttributes } from './tag.js';
 import { provisional, writeState } from './write-state.js';
 
@@ -31,7 +33,7 @@ export function startState(
 }
 
 /**
- * Scripts that load images once they come near take the address from an attribute of the tag. Where several attributes say what was fetched, it
+ * Scripts that load images once they come near take the addresses from attributes of the tag. Where several attributes say what was fetched, it
  * cannot be told which of them they read.
  */
 function readForScript(
@@ -39,12 +41,21 @@ function readForScript(
   screens: readonly Screen[],
   book: FileBook,
 ): ImageState | undefined {
-  if (Object.keys(placement.downloads).length === 0) return undefined;
-  const states = dataAttributes(placement.markup).flatMap((name) => {
-    const state = wrapped(stateOf(placement, [name], book), placement);
-    return state && explains(state, placement, screens) ? [state] : [];
-  });
-  return states.length === 1 ? states[0] : undefined;
+  const { markup, base, downloads } = placement;
+  const urls = new Set(Object.values(downloads).map(({ url }) => url));
+  if (urls.size === 0) return undefined;
+  const fetched = dataAttributes(markup).filter((name) =>
+    urls.has(resolveAddress((attributeOf(markup, name) ?? '').trim(), base)),
+  );
+  const list = listForScript(markup);
+  const completed = list && completedByScript(markup, list);
+  const state =
+    list && completed
+      ? stateOfImage(completed, { kind: 'list-for-script', ...list }, markup, base, book)
+      : fetched.length === 1
+        ? stateOf(placement, fetched, book)
+        : undefined;
+  return state && explains(state, placement, screens) ? state : undefined;
 }
 
 function read(placement: Placement, book: FileBook): ImageState | undefined {

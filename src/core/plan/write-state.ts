@@ -2,7 +2,7 @@ import { readImageMarkup } from '../markup/index.js';
 import { writeAddress } from './addresses.js';
 import type { PlannedFile } from './file-book.js';
 import { isAttribute, writeAttribute } from './attribute-text.js';
-import type { ImageState, Rung, SourceState } from './image-state.js';
+import type { ImageState, Rung, ScriptAttributes, SourceState } from './image-state.js';
 import { writeLinks } from './link.js';
 import { writeStyle } from './style-rule.js';
 import { editMarkup, theImage, type TagEdit } from './tag.js';
@@ -24,6 +24,10 @@ export function writeState(state: ImageState, nameOf: NameOf): string {
       if (isAttribute(state.markup)) return rung ? writeAttribute(name, write(rung.file)) : state.markup;
       const file = rung ? [{ kind: 'set', name, value: write(rung.file) } as const] : [];
       const edits = [...file, ...state.edits];
+      return edits.length > 0 ? editMarkup(state.markup, edits) : state.markup;
+    }
+    case 'list-for-script': {
+      const edits = [...state.edits, ...listEdits(state.sources[0], state.form, write)];
       return edits.length > 0 ? editMarkup(state.markup, edits) : state.markup;
     }
     case 'link':
@@ -74,6 +78,23 @@ function imageEdits(source: SourceState, write: (file: PlannedFile) => string): 
       ? { kind: 'remove', name: 'sizes' }
       : { kind: 'set', name: 'sizes', value: source.sizes },
   ];
+}
+
+/** The same in the attributes that a script reads. */
+function listEdits(
+  source: SourceState | undefined,
+  { src, ...names }: ScriptAttributes,
+  write: (file: PlannedFile) => string,
+): TagEdit[] {
+  if (source?.changed !== true) return [];
+  // Where it reads no source, the list must be whole.
+  const whole =
+    src === null ? { ...source, rungs: source.rungs.map((rung) => ({ ...rung, inSrc: false })) } : source;
+  const nameOf = (name: string) =>
+    name === 'src' ? (src ?? name) : name === 'srcset' || name === 'sizes' ? names[name] : name;
+  return imageEdits(whole, write).map((edit) =>
+    'name' in edit ? { ...edit, name: nameOf(edit.name) } : edit,
+  );
 }
 
 function elementEdits(source: SourceState, index: number, write: (file: PlannedFile) => string): TagEdit[] {

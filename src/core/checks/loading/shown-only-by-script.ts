@@ -1,10 +1,32 @@
 import { defineCheck, nothingToPaste } from '../../judging/check.js';
 import { Drafts } from '../../judging/drafts.js';
+import type { Facts } from '../../judging/facts.js';
 import { writtenAddresses } from '../../judging/written-addresses.js';
+import { readName } from '../../plan/file-names.js';
+import { attributeOf } from '../../plan/tag.js';
 
 type ScriptEvidence = {
   url: string;
 };
+
+/** Whether a version of a file was shown, such as the larger one that a noscript element still names. */
+function showsVersion(shown: readonly string[], url: string, { files }: Facts): boolean {
+  const unknown = { width: 0, height: 0 };
+  const nameOf = (each: string) => {
+    const { folder, stem } = readName(each, files.get(each) ?? unknown);
+    return folder + stem;
+  };
+  const isVersion = (one: string, other: string) => one === other || /^[-_.@]/.test(one.slice(other.length));
+  const own = nameOf(url);
+  return shown.some((each) => {
+    const name = nameOf(each);
+    return (
+      each === url ||
+      (name.startsWith(own) && isVersion(name, own)) ||
+      (own.startsWith(name) && isVersion(own, name))
+    );
+  });
+}
 
 export const shownOnlyByScript = defineCheck<ScriptEvidence>({
   id: 'shown-only-by-script',
@@ -36,14 +58,14 @@ export const shownOnlyByScript = defineCheck<ScriptEvidence>({
       // A small picture that a script replaces stands there without script too.
       if ([...placement.candidates, ...writtenAddresses(placement)].some((url) => shown.has(url))) continue;
       for (const [screen, { url }] of Object.entries(placement.downloads)) {
-        if (placement.shown[screen]?.state === 'drawn' && !shown.has(url))
+        if (placement.shown[screen]?.state === 'drawn' && !showsVersion(seen.urls, url, facts))
           drafts.add(placement, screen, { url });
       }
     }
     return drafts.list();
   },
   remedy({ placement }) {
-    const value = (name: string) => new RegExp(`\\sdata-${name}="([^"]*)"`).exec(placement.markup)?.[1];
+    const value = (name: string) => attributeOf(placement.markup, `data-${name}`);
     const named = ['src', 'srcset', 'sizes'].flatMap((name) => {
       const text = value(name);
       return text === undefined ? [] : [{ kind: 'set', name, value: text } as const];

@@ -1,0 +1,72 @@
+import { readFile } from 'node:fs/promises';
+import { join } from 'node:path';
+import { expect } from 'chai';
+import { auditRun, page, photo, removeSites, siteOf } from '../support/program.js';
+import { mendedInPlace, mendScreens } from '../support/mend-json.js';
+
+const empty = 'data:image/gif;base64,R0lGODlhAQABAIAAAAAAAP///yH5BAEAAAAALAAAAAABAAEAAAIBRAA7';
+
+/** Completes each image from its attributes once it comes near, as scripts do that sites take from elsewhere. */
+const script = `<script>
+addEventListener('DOMContentLoaded', () => {
+  const near = new IntersectionObserver((entries) => {
+    for (const { isIntersecting, target } of entries) {
+      if (!isIntersecting) continue;
+      near.unobserve(target);
+      const { src, original, srcset, sizes } = target.dataset;
+      if (sizes) target.sizes = sizes === 'auto' ? target.parentElement.clientWidth + 'px' : sizes;
+      if (srcset) target.srcset = srcset;
+      if (src || original) target.src = src || original;
+    }
+  }, { rootMargin: '100px' });
+  for (const image of document.querySelectorAll('.later')) near.observe(image);
+});
+</script>`;
+
+describe('images that a script loads from attributes', function () {
+  this.timeout(120_000);
+  after(removeSites);
+
+  it('are edited there: a file for all screens, or the list, which the script then reads', async () => {
+    const list = (name: string) => `data-srcset="${name}-400.jpg 400w, ${name}.jpg 1600w"`;
+    const files = ['a', 'b', 'c', 'd', 'e'];
+    const folder = await siteOf({
+      'index.html': page(
+        `<main><img class="later" src="${empty}" data-src="a.jpg" alt="One"><noscript><img src="a.jpg" alt="One"></noscript><p>Text</p>` +
+          `<IMG CLASS='later' DATA-ORIGINAL='b.jpg' ALT='Two'><p>Text</p>` +
+          `<img class="later" data-src="c.jpg" ${list('c')} data-sizes="auto" alt="Three"><p>Text</p>` +
+          `<img class="later" data-src="d.jpg" ${list('d')} data-sizes="100vw" alt="Four"><p>Text</p>` +
+          // Nobody can tell which of the two it reads.
+          `<img class="later" data-src="e.jpg" data-large="e.jpg" alt="Five"></main>${script}`,
+        'main{width:50%}img{width:100%;height:auto}p{height:600px;margin:0}',
+      ),
+      ...Object.fromEntries(
+        await Promise.all(
+          files.map(async (name, index) => [`${name}.jpg`, await photo(1600, 1000 + index * 10, 88)]),
+        ),
+      ),
+      'c-400.jpg': await photo(400, 255, 80),
+      'd-400.jpg': await photo(400, 258, 80),
+    });
+    // Half of 400 px at a density of 2 are 400 px, and half of 1,200 px are 600, or a few more so that whole px have the shape of the picture.
+    const { copy, tagOf } = await mendedInPlace(folder, '--formats', 'none');
+    expect(tagOf('One'))
+      .to.match(/data-src="a-60\d\.jpg"/)
+      .and.contain(`src="${empty}"`);
+    expect(tagOf('One')).to.match(/width="1600"\s+height="1000"/);
+    const mended = await readFile(join(copy, 'index.html'), 'utf8');
+    expect(mended).to.match(/<img[^>]*data-original="b-60\d\.jpg"[^>]*alt="Two"/i);
+    expect(tagOf('Three'))
+      .to.match(/data-srcset="c-400\.jpg 400w, c-60\d\.jpg 60\dw, c\.jpg 1600w"/)
+      .and.match(/data-sizes="auto"/);
+    expect(tagOf('Four')).to.match(/data-sizes="50vw"/);
+    expect(tagOf('Five')).to.match(/data-src="e\.jpg" data-large="e\.jpg"/);
+    const run = await auditRun(copy, ...mendScreens, '--formats', 'none');
+    const taken = run.placements.map(({ downloads }) => [downloads['phone']?.url, downloads['desk']?.url]);
+    for (const index of [0, 1]) expect(taken[index]?.join()).to.match(/^\/[ab]-60\d\.jpg,\/[ab]-60\d\.jpg$/);
+    for (const index of [2, 3]) expect(taken[index]?.join()).to.match(/^\/[cd]-400\.jpg,\/[cd]-60\d\.jpg$/);
+    // The noscript element still names the original.
+    const only = run.findings.filter(({ check }) => check === 'shown-only-by-script');
+    expect(only.map(({ placement }) => placement)).to.not.include(run.placements[0]?.id);
+  });
+});
