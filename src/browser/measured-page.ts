@@ -27,6 +27,9 @@ export const mostMotionMs = 1500;
 /** Addresses that open other programs are never answered. */
 const longestDepartureMs = 3000;
 
+/** As they come over the wire. */
+const mostScriptBytes = 250_000;
+
 /** What a tab is opened for. */
 export interface TabOrder extends PageAccess {
   screen: WindowShape;
@@ -197,10 +200,10 @@ export class MeasuredPage {
     return Buffer.from(data, 'base64');
   }
 
-  /** The texts of the scripts that were asked for and have come; what a cache had is not among them. */
+  /** The texts of the scripts that have come; those of whole applications, which make their images themselves, are left out. */
   async scripts(): Promise<string[]> {
     const bodies = this.log
-      .scripts()
+      .scripts(mostScriptBytes)
       .map((requestId) => this.session.send('Network.getResponseBody', { requestId }).catch(() => undefined));
     const texts = await this.within('reading its scripts', Promise.all(bodies));
     return texts.flatMap((each) => (each && !each.base64Encoded ? [each.body] : []));

@@ -191,10 +191,10 @@ export class NetworkLog {
     return count;
   }
 
-  /** Ids of the requests for scripts that have come. */
-  scripts(): string[] {
-    return [...this.#byId].flatMap(([id, { resource, state }]) =>
-      resource === 'Script' && state === 'finished' ? [id] : [],
+  /** Ids of the requests for scripts that have come and are no larger than so many bytes. */
+  scripts(mostBytes: number): string[] {
+    return [...this.#byId].flatMap(([id, { resource, state, bytes }]) =>
+      resource === 'Script' && state === 'finished' && bytes <= mostBytes ? [id] : [],
     );
   }
 

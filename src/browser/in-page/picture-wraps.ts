@@ -42,7 +42,9 @@ interface Place {
 let scriptSelectors: string[] = [];
 
 function findScriptSelectors(more: readonly string[]): void {
-  const own = [...nativeDocument.scripts].flatMap(({ text }) => structuralSelectors(text));
+  const own = [...nativeDocument.scripts].flatMap(({ textContent }) =>
+    structuralSelectors(textContent ?? ''),
+  );
   scriptSelectors = [...new Set([...more, ...own])].filter((selector) => {
     try {
       return nativeDocument.querySelector(selector) !== null;
@@ -56,7 +58,9 @@ function findScriptSelectors(more: readonly string[]): void {
 const foundOf = (...elements: (Element | null)[]): string =>
   elements
     .map((element) =>
-      scriptSelectors.flatMap((selector, index) => (element?.matches(selector) ? [index] : [])).join(),
+      scriptSelectors
+        .flatMap((selector, index) => (element && native(element).matches(selector) ? [index] : []))
+        .join(),
     )
     .join(' ');
 
