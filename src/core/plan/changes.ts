@@ -1,14 +1,8 @@
 import { tellsItsSetting } from '../bytes/own-setting.js';
 import type { CandidateProposal } from './proposal.js';
 import type { FileBook, PlannedFile } from './file-book.js';
-import {
-  hasWidths,
-  isForScript,
-  withSource,
-  type ImageState,
-  type Rung,
-  type SourceState,
-} from './image-state.js';
+import { hasWidths, isForScript, withSource } from './image-state.js';
+import type { ImageState, Rung, SourceState } from './image-state.js';
 import { makingOf } from './making.js';
 import { shapeDifference } from './shape-difference.js';
 import { bandsOf, ladderOf } from './ladder-rungs.js';
