@@ -14,7 +14,8 @@ export interface EncodedText {
  * @returns undefined where not every byte would come back, because some belong to no character of its encoding
  */
 export function readEncodedText(content: Buffer): EncodedText | undefined {
-  const encoding = isUtf8(content) ? 'utf-8' : getEncoding(content, { defaultEncoding: 'utf-8' });
+  if (isUtf8(content)) return { text: content.toString('utf8'), encoding: 'utf-8' };
+  const encoding = getEncoding(content, { defaultEncoding: 'utf-8' });
   if (!iconv.encodingExists(encoding)) return undefined;
   const text = iconv.decode(content, encoding, { stripBOM: false });
   return writeEncodedText({ text, encoding })?.equals(content) ? { text, encoding } : undefined;

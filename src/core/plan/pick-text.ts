@@ -11,7 +11,7 @@ import type { Screen } from '../run/types.js';
 import { asElement } from './attribute-text.js';
 import { resolveAddress } from './addresses.js';
 import { isForScript, type Form } from './image-state.js';
-import { completedByScript } from './script-image.js';
+import { addressedByScript, completedByScript } from './script-image.js';
 import { pickStyle } from './style-rule.js';
 import { pickLink } from './link.js';
 import { attributeOf, elementsOf } from './tag.js';
@@ -44,7 +44,8 @@ export function readText(text: string, form: Form, base: string): ReadText {
     case 'attribute': {
       const written = attributeOf(asElement(text), form.name)?.trim();
       if (written === undefined) return () => undefined;
-      const image = isForScript(form, text) ? imageOfScript(text, written) : undefined;
+      const addressed = isForScript(form, text) ? addressedByScript(text, written) : undefined;
+      const image = addressed && parseImage(addressed);
       return (screen, slotWidth) =>
         image
           ? pickTag(image, screen, slotWidth, base)
@@ -77,14 +78,6 @@ export function readText(text: string, form: Form, base: string): ReadText {
       return (screen, slotWidth) => image && pickTag(image, screen, slotWidth, base);
     }
   }
-}
-
-/** An `img` as a script completes it that takes its address from an attribute. */
-function imageOfScript(text: string, address: string): ParsedImage | undefined {
-  const markup = readImageMarkup(text);
-  return (
-    markup && parseImage({ sources: [], img: { ...markup.img, src: address, srcset: null, sizes: null } })
-  );
 }
 
 function pickTag(

@@ -44,10 +44,11 @@ function readForScript(
   const { markup, base, downloads } = placement;
   const urls = new Set(Object.values(downloads).map(({ url }) => url));
   if (urls.size === 0) return undefined;
-  const fetched = dataAttributes(markup).filter((name) =>
-    urls.has(resolveAddress((attributeOf(markup, name) ?? '').trim(), base)),
+  const attributes = dataAttributes(markup);
+  const list = listForScript(attributes);
+  const fetched = [...attributes].flatMap(([name, value]) =>
+    urls.has(resolveAddress(value.trim(), base)) ? [name] : [],
   );
-  const list = listForScript(markup);
   const completed = list && completedByScript(markup, list);
   const state =
     list && completed

@@ -72,12 +72,12 @@ export function attributeOf(markup: string, name: string): string | undefined {
   return element && findAttribute(findTarget(element), name)?.value;
 }
 
-/** Names of the attributes for scripts that the element has which `editMarkup` would edit. HTML standard, 3.2.6.6. */
-export function dataAttributes(markup: string): string[] {
-  const [element] = parsedElements(markup);
-  return element
-    ? findTarget(element).attrs.flatMap(({ name }) => (name.startsWith('data-') ? [name] : []))
-    : [];
+/** The attributes for scripts of the element that `editMarkup` would edit, by name. HTML standard, 3.2.6.6. */
+export function dataAttributes(markup: string): ReadonlyMap<string, string> {
+  // Most images have none, and a page may have thousands of them.
+  const [element] = /data-/i.test(markup) ? parsedElements(markup) : [];
+  const attributes = element ? findTarget(element).attrs.filter(({ name }) => name.startsWith('data-')) : [];
+  return new Map(attributes.map(({ name, value }) => [name, value]));
 }
 
 /** Outside a drawing `image` is another name of `img`. HTML standard, 13.2.6.4.7 "The in body insertion mode". */

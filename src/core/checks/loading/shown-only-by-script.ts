@@ -16,15 +16,10 @@ function showsVersion(shown: readonly string[], url: string, { files }: Facts): 
     const { folder, stem } = readName(each, files.get(each) ?? unknown);
     return folder + stem;
   };
-  const isVersion = (one: string, other: string) => one === other || /^[-_.@]/.test(one.slice(other.length));
   const own = nameOf(url);
   return shown.some((each) => {
-    const name = nameOf(each);
-    return (
-      each === url ||
-      (name.startsWith(own) && isVersion(name, own)) ||
-      (own.startsWith(name) && isVersion(own, name))
-    );
+    const [short = '', long = ''] = [nameOf(each), own].sort((a, b) => a.length - b.length);
+    return each === url || (long.startsWith(short) && /^([-_.@]|$)/.test(long.slice(short.length)));
   });
 }
 
