@@ -35,6 +35,16 @@ const partsOfDriver = {
   },
 };
 
+/** A driver that tells nobody what it says to the browser: it made a logger anew for each message, though it is read by nobody. */
+const silentDriver = {
+  name: 'silent-driver',
+  setup(bundler) {
+    bundler.onLoad({ filter: /puppeteer-core\/lib\/esm\/puppeteer\/common\/Debug\.js$/ }, () => ({
+      contents: 'export const debug = () => () => undefined;',
+    }));
+  },
+};
+
 /** Packages that make themselves a `require` to read their JSON files: without it the bundler puts these in. */
 const inlineJson = {
   name: 'inline-json',
@@ -84,7 +94,7 @@ export async function bundleProgram(root) {
     format: 'esm',
     target: 'node20.19',
     external: stayPackages,
-    plugins: [keepDemo, inlineJson, partsOfDriver],
+    plugins: [keepDemo, inlineJson, partsOfDriver, silentDriver],
     banner: {
       js: `import { createRequire as requireFrom } from 'node:module'; const require = requireFrom(import.meta.url);`,
     },
