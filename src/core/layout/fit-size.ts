@@ -23,8 +23,8 @@ const margin = 0.98;
 const mostDecimals = 4;
 
 /**
- * The shortest length that is near enough to the slot at every sample: `344px`, `50vw` or `calc(50vw - 32px)`, with as few
- * digits as do.
+ * The shortest length that is near enough to the slot at every sample: `344px`, `50vw`, `calc(50vw - 32px)` or `calc(960px - 8vw)`, with
+ * as few digits as do.
  * @returns undefined where no straight line is
  */
 export function fitSize(
@@ -107,10 +107,15 @@ function withSlope(
   decimals: number,
   allowed: AllowedError,
 ): FittedSize | undefined {
-  if (share <= 0) return undefined;
+  if (share === 0) return undefined;
   const range = offsetRange(samples, share / 100, allowed);
   if (!range) return undefined;
-  const vw = `${trimmed(share, decimals)}vw`;
+  const vw = `${trimmed(Math.abs(share), decimals)}vw`;
+  if (share < 0) {
+    // A width with an upper limit, from which margins grow with the window.
+    const text = tidyNumber(range.low, range.high);
+    return { text: `calc(${text}px - ${vw})`, slope: share / 100, offset: Number(text) };
+  }
   if (range.low <= 0 && range.high >= 0) return { text: vw, slope: share / 100, offset: 0 };
   const text = tidyNumber(range.low, range.high);
   const offset = Number(text);
