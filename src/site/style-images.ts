@@ -6,8 +6,10 @@ import {
   type CssLocation,
   type CssNode,
   type Rule,
+  type Selector,
   type WalkContext,
 } from 'css-tree';
+import { parseStyles } from '../core/markup/index.js';
 import type { LiveElement } from './match-elements.js';
 import { elementsWithin, type HtmlElement, type ParsedPage } from './walk-html.js';
 
@@ -22,7 +24,7 @@ export interface StyleImage {
   url: string;
   line: number;
   column: number;
-  /** The rule that holds it, as written; of a style attribute its declarations, or the whole of it (`style='…'`), as of one for scripts. */
+  /** The rule that holds it, or the condition in a rule, as written; of a style attribute its declarations, or the whole of it (`style='…'`), as of one for scripts. */
   rule: string;
   /** As css-tree writes it; null for a style attribute. */
   selector: string | null;
@@ -38,14 +40,18 @@ export interface StyleImage {
  */
 export function findStyleImages(css: string): StyleImage[] {
   const found: StyleImage[] = [];
-  const tree = parse(css, { positions: true, parseCustomProperty: true, onParseError: () => undefined });
-  const media: string[] = [];
+  const tree = parseStyles(css, { positions: true });
+  const media: { condition: string; loc: CssLocation | null | undefined }[] = [];
   walk(tree, {
     enter(this: WalkContext, node: CssNode) {
-      if (isMedia(node)) media.push(node.prelude ? generate(node.prelude) : 'all');
+      if (isMedia(node))
+        media.push({ condition: node.prelude ? generate(node.prelude) : 'all', loc: node.loc });
       if (node.type !== 'Declaration') return;
       const { rule } = this;
-      const text = rule?.loc ? css.slice(rule.loc.start.offset, rule.loc.end.offset) : '';
+      // What a condition inside a rule holds has a text of its own: the rule shows other images without it.
+      const inside = media.find(({ loc }) => loc && rule?.loc && loc.start.offset > rule.loc.start.offset);
+      const range = inside?.loc ?? rule?.loc;
+      const text = range ? css.slice(range.start.offset, range.end.offset) : '';
       const urls = urlsOf(node);
       // Of several in a custom property it cannot be told which of them are shown.
       if (isCustom(node.property) && urls.length > 1) return;
@@ -60,7 +66,7 @@ export function findStyleImages(css: string): StyleImage[] {
           column,
           rule: text,
           selector: rule ? selectorOf(rule) : null,
-          media: [...media],
+          media: media.map(({ condition }) => condition),
         });
       }
     },
@@ -92,15 +98,29 @@ function urlsOf(node: CssNode): { value: string; loc?: CssLocation | null | unde
   return urls;
 }
 
-const selectorOf = ({ prelude }: Rule) => generate(prelude);
+const selectorOf = ({ prelude }: Rule) =>
+  prelude.type === 'SelectorList' ? plainList(prelude.children.toArray()) : generate(prelude);
 
 /** A selector as css-tree writes it, so that two ways of writing one are the same text. */
 export function plainSelector(selector: string): string {
   try {
-    return generate(parse(selector, { context: 'selectorList' }));
+    const list = parse(selector, { context: 'selectorList' });
+    return list.type === 'SelectorList' ? plainList(list.children.toArray()) : selector;
   } catch {
     return selector;
   }
+}
+
+const plainList = (selectors: readonly CssNode[]) =>
+  selectors.map((each) => (each.type === 'Selector' ? plainOne(each) : generate(each))).join(',');
+
+/** Before a combinator `&` may be left out, as most do; browsers write it. CSS Nesting Module Level 1, section 3.1. */
+function plainOne(selector: Selector): string {
+  const [first, second] = selector.children.toArray();
+  const text = generate(selector);
+  return first?.type === 'NestingSelector' && second?.type === 'Combinator'
+    ? text.slice(1).trimStart()
+    : text;
 }
 
 /** Finds the images that a page's own style elements and style attributes name, with their places in the page. */

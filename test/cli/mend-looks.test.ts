@@ -157,6 +157,39 @@ describe('a style attribute', function () {
   });
 });
 
+describe('rules inside rules', () => {
+  after(removeSites);
+
+  it('are edited like others, and conditions in them stay conditions', async () => {
+    const at = (more: string) => `display:block;${more};background:`;
+    const style =
+      `.card{color:#333;.in{${at('width:300px;height:200px')}url(a.jpg) 0 0/cover}> b{${at('width:150px;height:100px')}url(b.jpg) 0 0/cover}}` +
+      `.wide{${at('height:200px')}url(c.jpg) 0 0/cover;@media (min-width:900px){background-image:url(d.jpg)}}` +
+      `.only{@media (min-width:300px){${at('width:120px;height:80px')}url(e.jpg) 0 0/cover}}`;
+    const body =
+      '<div class="card"><i class="in"></i><b></b></div><div class="wide"></div><i class="only"></i>';
+    const folder = await siteOf({
+      'index.html': page(body, style),
+      'a.jpg': await photo(1200, 800),
+      'b.jpg': await photo(1203, 802),
+      'c.jpg': await photo(1206, 804),
+      // Drawn 1,200 px wide on one screen only: nothing of it is to spare.
+      'd.jpg': await photo(1200, 300, 60),
+      'e.jpg': await photo(1209, 806),
+    });
+    const { mended } = await mendedInPlace(folder, ...oldFormats);
+    expect(mended).to.contain('image-set(url(a-300.jpg) 1x, url(a-600.jpg) 2x)');
+    expect(mended).to.contain('image-set(url(b-150.jpg) 1x, url(b-300.jpg) 2x)');
+    // 400 CSS px at a density of 2.
+    expect(mended).to.match(
+      /url\(c-800\.jpg\).*@media \(min-width:900px\)\{background-image:url\(d\.jpg\)\}\}/s,
+    );
+    expect(mended).to.match(
+      /@media \(min-width:300px\)\{.*image-set\(url\(e-120\.jpg\) 1x, url\(e-240\.jpg\) 2x\)/,
+    );
+  });
+});
+
 describe('an image of a style', () => {
   after(removeSites);
 

@@ -1,5 +1,5 @@
 import { expect } from 'chai';
-import { findPageStyleImages, findStyleImages } from '../../src/site/style-images.js';
+import { findPageStyleImages, findStyleImages, plainSelector } from '../../src/site/style-images.js';
 import { parsePage } from '../../src/site/walk-html.js';
 
 const found = (css: string) =>
@@ -97,5 +97,30 @@ describe('images that a page’s own styles name', () => {
         ]),
         attribute,
       ).to.deep.equal([['b.png', 1, 4, attribute]]);
+  });
+
+  it('stand in rules inside rules, whatever those begin with, and under conditions inside them', () => {
+    const css =
+      '.a { a:hover { background: url(one.jpg) } --set: { b: c }; > .k { background: url(two.jpg) } .in & { background: url(three.jpg) }\n' +
+      ' @media (min-width: 900px) { background: url(four.jpg); } background: url(five.jpg) }';
+    expect(
+      findStyleImages(css).map(({ url, selector, rule, media }) => [url, selector, rule, media]),
+    ).to.deep.equal([
+      ['one.jpg', 'a:hover', 'a:hover { background: url(one.jpg) }', []],
+      ['two.jpg', '>.k', '> .k { background: url(two.jpg) }', []],
+      ['three.jpg', '.in &', '.in & { background: url(three.jpg) }', []],
+      ['four.jpg', '.a', '@media (min-width: 900px) { background: url(four.jpg); }', ['(min-width:900px)']],
+      ['five.jpg', '.a', css, []],
+    ]);
+  });
+
+  it('have selectors that are the same text with the sign of nesting before a combinator and without', () => {
+    // As Chromium 147 writes the selectors of nested rules.
+    expect(['& .in', '& > .k', '&:hover', '& a, & + b'].map(plainSelector)).to.deep.equal([
+      '.in',
+      '>.k',
+      '&:hover',
+      'a,+b',
+    ]);
   });
 });

@@ -7,6 +7,7 @@ export * from './media-condition.js';
 export * from './media-query.js';
 export * from './sizes.js';
 export * from './srcset.js';
+export * from './style-syntax.js';
 export * from './dimensions.js';
 export * from './element.js';
 export * from './explain.js';

@@ -12,6 +12,7 @@ import { proposeCandidates, withLadder, type CandidateProposal } from './proposa
 import { startState } from './start-state.js';
 import { takenBy, wouldWait, type Taken } from './taken.js';
 import { readText, type ReadText } from './pick-text.js';
+import { isConditionInRule } from './style-rule.js';
 import { Recent } from './recent.js';
 import { provisional, writeState } from './write-state.js';
 
@@ -216,8 +217,12 @@ export class Plan {
 
 /** Of several images in one rule only the heaviest is edited: two texts for one rule would undo each other. */
 function onePerRule(placements: readonly Placement[]): (placement: Placement) => boolean {
-  const keyOf = ({ markup, source }: Placement) => JSON.stringify([markup, source]);
-  const layerOf = ({ style }: Placement) => `${style?.property ?? ''} ${style?.layer ?? 0}`;
+  const keyOf = (placement: Placement) => {
+    const { markup, source } = ruleAround(placement, placements) ?? placement;
+    return JSON.stringify([markup, source]);
+  };
+  const layerOf = ({ markup, style }: Placement) =>
+    `${isConditionInRule(markup) ? markup : ''} ${style?.property ?? ''} ${style?.layer ?? 0}`;
   const weights = new Map<string, Map<string, number>>();
   for (const placement of placements) {
     if (placement.kind !== 'css-image') continue;
@@ -232,4 +237,16 @@ function onePerRule(placements: readonly Placement[]): (placement: Placement) =>
     const [heaviest] = [...layers].sort(([a, x], [b, y]) => y - x || (a < b ? -1 : 1));
     return heaviest?.[0] === layerOf(placement);
   };
+}
+
+/** One that shows an image by the rule in which a condition stands. */
+function ruleAround({ markup, source }: Placement, placements: readonly Placement[]): Placement | undefined {
+  if (!isConditionInRule(markup)) return undefined;
+  return placements.find(
+    (each) =>
+      each.kind === 'css-image' &&
+      each.source?.file === source?.file &&
+      each.markup.length > markup.length &&
+      each.markup.includes(markup),
+  );
 }

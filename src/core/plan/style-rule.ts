@@ -1,9 +1,10 @@
-import { generate, parse, walk, type CssNode, type Declaration, type List } from 'css-tree';
+import { generate, walk, type Atrule, type CssNode, type Declaration, type List } from 'css-tree';
 import { groupBy } from '../grouping.js';
 import {
   isSupportedImageType,
   mediaQueriesMatch,
   parseMediaQueryList,
+  parseStyles,
   type Environment,
 } from '../markup/index.js';
 import type { StyleLayer } from '../run/types.js';
@@ -27,14 +28,12 @@ export interface StylePlace extends StyleLayer {
 
 /** Rules are parsed as they stand; declarations of a style attribute are put into a rule without a name, and have no conditions. */
 export const isRule = (css: string): boolean => css.trimEnd().endsWith('}');
-const asSheet = (css: string) => (isRule(css) ? css : `x{${css}}`);
+/** Whether it stands under a condition inside a rule, and is told with it. CSS Nesting Module Level 1, section 4. */
+export const isConditionInRule = (css: string): boolean => css.startsWith('@') && isRule(css);
+const standsAlone = (css: string) => isRule(css) && !isConditionInRule(css);
+const asSheet = (css: string) => (standsAlone(css) ? css : `x{${css}}`);
 
-const parseSheet = (text: string) =>
-  parse(asSheet(declarationsIn(text)), {
-    positions: true,
-    parseCustomProperty: true,
-    onParseError: () => undefined,
-  });
+const parseSheet = (text: string) => parseStyles(asSheet(declarationsIn(text)), { positions: true });
 
 /** The declarations that can hold a property's images: itself, and its shorthand. */
 const holders = (property: string) => {
@@ -94,30 +93,45 @@ function toDensity(value: number, unit: string): number {
   return unit === 'dpcm' ? (value * 2.54) / 96 : value;
 }
 
-/** The last declaration of a sheet that holds a property and applies in an environment. */
-function declarationFor(
-  sheet: CssNode,
+/** Declarations of a rule that hold a property, each with the conditions that it stands under; rules inside it are others. */
+function declarationsOf(
+  text: string,
   property: string,
-  environment?: Environment,
-): Declaration | undefined {
+): { declaration: Declaration; conditions: readonly string[] }[] {
   const names = holders(property);
-  let found: Declaration | undefined;
-  walk(sheet, {
-    visit: 'Declaration',
-    enter(node) {
-      const condition = this.atrule?.name === 'media' ? this.atrule.prelude : undefined;
-      if (condition && environment) {
-        if (!mediaQueriesMatch(parseMediaQueryList(generate(condition)), environment)) return;
-      } else if (condition) return;
-      if (names.has(node.property) && layersOf(node).some((layer) => layer.some(isImage))) found = node;
+  const found: { declaration: Declaration; conditions: readonly string[] }[] = [];
+  const conditions: string[] = [];
+  let depth = 0;
+  walk(parseSheet(text), {
+    enter(node: CssNode) {
+      if (node.type === 'Rule') depth++;
+      if (isMedia(node)) conditions.push(node.prelude ? generate(node.prelude) : 'all');
+      if (node.type !== 'Declaration' || depth > 1 || !names.has(node.property)) return;
+      if (layersOf(node).some((layer) => layer.some(isImage)))
+        found.push({ declaration: node, conditions: [...conditions] });
+    },
+    leave(node: CssNode) {
+      if (node.type === 'Rule') depth--;
+      if (isMedia(node)) conditions.pop();
     },
   });
   return found;
 }
 
+const isMedia = (node: CssNode): node is Atrule => node.type === 'Atrule' && node.name === 'media';
+
+/** The last declaration of a text that holds a property and applies in an environment; in any, if none is given. */
+function declarationFor(text: string, property: string, environment?: Environment): Declaration | undefined {
+  const holds = (condition: string) =>
+    environment !== undefined && mediaQueriesMatch(parseMediaQueryList(condition), environment);
+  const own = isConditionInRule(text) ? 1 : 0;
+  return declarationsOf(text, property).findLast(({ conditions }) => conditions.slice(own).every(holds))
+    ?.declaration;
+}
+
 /** What a layer of a style offers where no condition is asked for. */
 export function styleOptions(text: string, { property, layer }: StyleLayer): StyleOption[] {
-  const declaration = declarationFor(parseSheet(text), property);
+  const declaration = declarationFor(text, property);
   return declaration ? optionsOf(layersOf(declaration)[layer]?.find(isImage)) : [];
 }
 
@@ -130,7 +144,7 @@ export function pickStyle(
   { property, layer }: StyleLayer,
   environment: Environment,
 ): StyleOption | undefined {
-  const declaration = declarationFor(parseSheet(text), property, environment);
+  const declaration = declarationFor(text, property, environment);
   const options = declaration ? optionsOf(layersOf(declaration)[layer]?.find(isImage)) : [];
   const known = options.filter(({ type }) => type === null || isSupportedImageType(type));
   const sorted = [...known].sort((a, b) => a.density - b.density);
@@ -190,11 +204,10 @@ function writeCss(
   sources: readonly SourceState[],
   write: (file: PlannedFile) => string,
 ): string {
-  const sheet = parseSheet(text);
-  const declaration = declarationFor(sheet, place.property);
+  const declaration = declarationFor(text, place.property);
   const node = declaration && layersOf(declaration)[place.layer]?.find(isImage);
   if (!declaration || !node?.loc) return text;
-  const shift = isRule(text) ? 0 : 2;
+  const shift = standsAlone(text) ? 0 : 2;
   // Style attributes stand in double quotes.
   const quote = isRule(text) ? '"' : "'";
   const [from, to] = [node.loc.start.offset - shift, node.loc.end.offset - shift];
@@ -202,17 +215,25 @@ function writeCss(
   const whole = text.slice(0, from) + imageOf(groups.get(null) ?? [], write, quote) + text.slice(to);
   const narrower = [...groups].filter(([media]) => media !== null).reverse();
   if (narrower.length === 0 || !isRule(text)) return whole;
-  const selector = text.slice(0, text.indexOf('{')).trim();
-  const rules = narrower.map(([media, group]) => {
+  const shown = narrower.map(([media, group]) => {
     const images = layersOf(declaration).map((layer, index) => {
       if (index === place.layer) return imageOf(group, write, quote);
       const image = layer.find(isImage);
       return image ? generate(image) : 'none';
     });
     const important = declaration.important === false ? '' : ' !important';
-    return `@media ${media ?? 'all'} {\n  ${selector} { ${place.property}: ${images.join(', ')}${important}; }\n}`;
+    return { media: media ?? 'all', value: `${place.property}: ${images.join(', ')}${important};` };
   });
-  return [whole, ...rules].join('\n');
+  // Behind a rule they would undo the conditions that stand in it.
+  if (declarationsOf(text, place.property).some(({ conditions }) => conditions.length > 0)) {
+    const end = whole.length - text.length + (declaration.loc?.end.offset ?? 0) - shift;
+    const inside = shown.map(({ media, value }) => `\n@media ${media} { ${value} }`).join('');
+    return `${whole.slice(0, end)};${inside}\n${whole.slice(end).replace(/^\s*;?\s*/, '')}`;
+  }
+  const selector = text.slice(0, text.indexOf('{')).trim();
+  return [whole, ...shown.map(({ media, value }) => `@media ${media} {\n  ${selector} { ${value} }\n}`)].join(
+    '\n',
+  );
 }
 
 /** Every address that a layer of a style may show, resolved. */
