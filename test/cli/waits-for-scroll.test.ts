@@ -44,6 +44,19 @@ describe('what waits until a page is scrolled', function () {
     expect(run.placements[0]?.downloads['phone']).to.include({ began: 'scrolled', scrollDepth: 800 });
   });
 
+  it('may be the layout itself: a part that has its own height only once it is near', async () => {
+    const folder = await siteOf({
+      'index.html': page(
+        '<img src="a.jpg" width="200" height="100" alt=""><div class="far"></div><section><div class="in"></div></section>',
+        '.far{height:5900px}section{content-visibility:auto;contain-intrinsic-size:auto 50px}.in{height:700px}',
+      ),
+      'a.jpg': await photo(200, 100),
+    });
+    const run = await auditRun(folder, ...phone);
+    // 100 + 5900 + 700 px, of which the last are 50 until they were near once.
+    expect(run.pages[0]?.visits.map(({ documentHeight }) => documentHeight)).to.deep.equal([6700]);
+  });
+
   it('is told by where it lies before images without room have come', async () => {
     const folder = await siteOf({
       // The picture of the video takes 500 px once it is there. What lies 3300 px below the fold of 800 lies 2800 below it until then.

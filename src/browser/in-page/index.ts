@@ -99,8 +99,15 @@ const measurement = (): Measurement => ({
   largestPaint: largestPaint && native(largestPaint).isConnected ? uniqueSelector(largestPaint) : null,
   scrollMatters:
     nativeDocument.scripts.length > 0 ||
-    nativeDocument.querySelector('[loading="lazy" i], video, iframe') !== null,
+    nativeDocument.querySelector('[loading="lazy" i], video, iframe') !== null ||
+    isLaidOutLate(),
 });
+
+/** Whether a part of the page has its own height only once it is near. CSS Containment Module Level 2, section 4 "content-visibility". */
+const isLaidOutLate = () =>
+  [...nativeDocument.querySelectorAll('*')].some(
+    (element) => getComputedStyle(element).contentVisibility === 'auto',
+  );
 
 /** All `img`, in shadow trees too. */
 const imageTags = () => imageElements().filter((element) => element instanceof HTMLImageElement);

@@ -94,7 +94,7 @@ export interface Measurement {
   layoutViewport: { width: number; height: number };
   /** Selector of the element of the largest paint so far, if it is a measured one. */
   largestPaint: string | null;
-  /** Whether scrolling can start a download: scripts, or anything that loads lazily. */
+  /** Whether scrolling can start a download or change heights: scripts, or anything that is loaded or laid out late. */
   scrollMatters: boolean;
 }
 
