@@ -32,7 +32,10 @@ export function estimatedPictures(
   return [...groupBy(estimated, ({ from }) => from)]
     .flatMap(([url, made]) => {
       const file = files.get(url);
-      return file ? toMeasure(file, made) : [];
+      // A file that does not tell its setting is made smaller so that it looks the same: that is the price that its versions have.
+      const hasSetting = (prices.get(url)?.alike.length ?? 0) > 0;
+      const asPriced = made.map((each) => (hasSetting ? each : { ...each, recipe: 'equal-looks' as const }));
+      return file ? toMeasure(file, asPriced) : [];
     })
     .sort((a, b) => (a.url < b.url ? -1 : 1));
 }

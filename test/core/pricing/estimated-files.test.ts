@@ -15,7 +15,13 @@ const made = (facts: Partial<FileToMake>): FileToMake => ({
   ...facts,
 });
 
-const priced: PicturePrice = { url: '/a.jpg', content: 'photo', alike: [], formats: {}, notes: [] };
+const priced: PicturePrice = {
+  url: '/a.jpg',
+  content: 'photo',
+  alike: [{ width: 800, bytes: 40_000, quality: 92, decibels: null }],
+  formats: {},
+  notes: [],
+};
 const prices = new Map([['/a.jpg', priced]]);
 const files = new Map([['/a.jpg', someFile({ url: '/a.jpg', width: 1600, height: 1200 })]]);
 const of = (...list: Partial<FileToMake>[]) => estimatedPictures([{ files: list.map(made) }], prices, files);
@@ -39,6 +45,19 @@ describe('the files of fixes whose bytes are estimates', () => {
           { recipe: 'equal-looks', format: 'avif', width: 1441, quality: 55 },
           { recipe: 'resized', format: 'jpeg', width: 1500, quality: 92 },
         ],
+      },
+    ]);
+  });
+
+  it('have the price of equal looks where the picture’s file tells no setting, near its own size too', () => {
+    const untold = new Map([['/a.jpg', { ...priced, alike: [] }]]);
+    expect(
+      estimatedPictures([{ files: [made({ width: 1500, recipe: 'resized' })] }], untold, files),
+    ).to.deep.equal([
+      {
+        url: '/a.jpg',
+        widths: [],
+        settings: [{ recipe: 'equal-looks', format: 'avif', width: 1500, quality: 55 }],
       },
     ]);
   });
