@@ -16,7 +16,10 @@ export interface EstimatedPicture {
   url: string;
   /** Device px at which it is encoded to look the same, ascending. */
   widths: number[];
-  /** Near its own size it would be compared with its own faults: there the setting of a smaller version is used. */
+  /**
+   * Near its own size it would be compared with its own faults, and very large ones are not compared: there the setting of a smaller version
+   * is used.
+   */
   settings: KnownSetting[];
 }
 
@@ -46,12 +49,12 @@ const isEstimate = (made: FileToMake): made is Estimate =>
   made.error > 0 && (made.recipe === 'resized' || made.recipe === 'equal-looks');
 
 function toMeasure(file: ImageFile, made: readonly Estimate[]): EstimatedPicture[] {
-  const upTo = (most: (format: string) => number, own: boolean) =>
-    made.filter(
-      ({ format, width }) =>
-        isOwnSize(file, width) === own && (width * width * file.height) / file.width <= most(format),
-    );
-  const [near, smaller] = [upTo(mostMadePixels, true), upTo(() => mostProbedPixels, false)];
+  const pixels = (width: number) => (width * width * file.height) / file.width;
+  const [smaller, large] = [
+    made.filter(({ width }) => !isOwnSize(file, width) && pixels(width) <= mostProbedPixels),
+    made.filter(({ width }) => isOwnSize(file, width) || pixels(width) > mostProbedPixels),
+  ];
+  const near = large.filter(({ format, width }) => pixels(width) <= mostMadePixels(format));
   const widths = [...new Set(smaller.map(({ width }) => width))].sort((a, b) => a - b);
   const settings = [
     ...new Map(

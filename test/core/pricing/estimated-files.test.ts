@@ -67,9 +67,15 @@ describe('the files of fixes whose bytes are estimates', () => {
   });
 
   it('nor any of more pixels than are ever encoded', () => {
-    // 2,900 × 2,175 px are 6.3 megapixels.
+    // 2,900 × 2,175 px are 6.3 megapixels: too many to be compared, and few enough to be encoded once.
     const large = new Map([['/a.jpg', someFile({ url: '/a.jpg', width: 4000, height: 3000 })]]);
-    expect(estimatedPictures([{ files: [made({ width: 2900 })] }], prices, large)).to.deep.equal([]);
+    expect(estimatedPictures([{ files: [made({ width: 2900 })] }], prices, large)).to.deep.equal([
+      {
+        url: '/a.jpg',
+        widths: [],
+        settings: [{ recipe: 'equal-looks', format: 'avif', width: 2900, quality: 55 }],
+      },
+    ]);
     // At its own size there is nothing to look for: 12 and 48 megapixels are encoded once, 75 only as a format that takes less memory.
     const settings = (width: number, height: number, format: string) =>
       estimatedPictures(
