@@ -52,4 +52,20 @@ describe('A picture around an image', function () {
       'none',
     ]);
   });
+
+  it('is tried in shadow trees too, by what their hosts stand in', async () => {
+    const host = (name: string, style: string, file: string) =>
+      `<${name}><template shadowrootmode="open"><style>img{width:90px;height:auto;${style}}</style><img src="${file}" width="300" height="200" alt=""></template></${name}>`;
+    const folder = await siteOf({
+      'index.html': page(
+        // A space inside would move the text behind the first one.
+        `<p>${host('in-line', '', 'a.jpg')}<b>Text</b></p>${host('in-block', 'display:block', 'b.jpg')}<p>Text</p>`,
+        'in-block{display:block}',
+      ),
+      'a.jpg': await photo(300, 200),
+      'b.jpg': await photo(303, 202),
+    });
+    const run = await auditRun(folder, '--screen', 'desk=1000x700@1', '--encode', 'none');
+    expect(run.placements.map(({ shown }) => shown['desk']?.pictureWrap)).to.deep.equal(['close', 'spaced']);
+  });
 });

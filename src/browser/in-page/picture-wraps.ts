@@ -2,6 +2,7 @@ import { structuralSelectors } from '../../core/markup/script-selectors.js';
 import { native, nativeDocument } from './native.js';
 import type { PictureWrap } from '../../core/run/placement-types.js';
 import { nodeName } from './identity.js';
+import { deepQuery, parentOf } from './selector.js';
 
 /** What a page's styles may give an image beside its box, so far as a visitor sees it. */
 const looks = [
@@ -89,10 +90,10 @@ function placeOf(image: HTMLImageElement, parent: Element, next: Element | null)
 function behindLine(element: Element): number[] {
   if (!standsInLine(element)) return [];
   let inLine = element;
-  let block = native(inLine).parentElement;
+  let block = parentOf(inLine);
   while (block && standsInLine(block)) {
     inLine = block;
-    block = native(block).parentElement;
+    block = parentOf(block);
   }
   const own = native(inLine).getBoundingClientRect();
   let next = native(inLine).nextElementSibling;
@@ -134,7 +135,7 @@ interface Tried {
 }
 
 function asItStands(image: HTMLImageElement): Tried {
-  const parent = image.parentElement ?? image;
+  const parent = parentOf(image) ?? image;
   const next = image.nextElementSibling;
   return { image, parent, next, before: placeOf(image, parent, next) };
 }
@@ -161,10 +162,11 @@ const partsLieApart = /^(contents|(inline-)?(flex|grid))$/;
  */
 export function pictureWraps(selectors: readonly string[]): Record<string, PictureWrap> {
   findScriptSelectors(selectors);
-  const bare = [...nativeDocument.images].filter(
-    ({ isConnected, parentElement }) =>
-      isConnected && parentElement !== null && parentElement.localName !== 'picture',
-  );
+  const all = deepQuery('img').filter((image) => image instanceof HTMLImageElement);
+  const bare = all.filter((image) => {
+    const parent = parentOf(image);
+    return parent !== null && native(parent).localName !== 'picture';
+  });
   const images = bare.filter(
     (image) =>
       image.getClientRects().length > 0 &&
@@ -172,7 +174,7 @@ export function pictureWraps(selectors: readonly string[]): Record<string, Pictu
       !(image.complete && image.naturalWidth === 0),
   );
   const found: Record<string, PictureWrap> = {};
-  for (const image of nativeDocument.images) {
+  for (const image of all) {
     const picture = image.parentElement;
     if (picture?.localName === 'picture' && partsLieApart.test(getComputedStyle(picture).display))
       found[nodeName(image)] = 'boxless';
