@@ -30,7 +30,7 @@ export const worthAnotherWidth = 0.05;
 /**
  * Chooses the widths that `srcset` should offer: those of the needed widths that make the expected bytes least, where each demand
  * takes the smallest width at or above its own. Dynamic programming over the needed widths, exact; one more width is added as
- * long as it saves a twentieth, or more than a trifle for one of the demands: else the gap would be found in the text that we wrote.
+ * long as it saves a twentieth, or nearly a trifle for one of the demands: else the gap would be found in the text that we wrote.
  * @param bytesAt bytes of the picture at a width; must be above 0
  * @throws {RangeError} without demands
  */
@@ -56,7 +56,13 @@ export function chooseLadder(
   return { ...last, steps, stopped: 'every-width-offered' };
 }
 
-/** Whether one of the demands is spared more than a trifle by other widths. */
+/**
+ * A gap is one from a whole trifle on; a ladder is written so that none is left, though its files weigh a little else than what they were
+ * made from lets one expect.
+ */
+const nearlyTrifle = 0.75;
+
+/** Whether one of the demands is spared nearly a trifle, or more, by other widths. */
 function sparesOne(
   needs: readonly WidthDemand[],
   [before, after]: readonly [readonly number[], readonly number[]],
@@ -66,7 +72,7 @@ function sparesOne(
   return needs.some(({ width }) => {
     const given = (widths: readonly number[]) => bytesAt(widths.find((each) => each >= width) ?? width);
     const saved = given(before) - given(after);
-    return saved >= trifleBytes && saved >= given(before) * trifleShare;
+    return saved >= trifleBytes * nearlyTrifle && saved >= given(before) * trifleShare * nearlyTrifle;
   });
 }
 

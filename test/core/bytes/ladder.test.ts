@@ -55,6 +55,21 @@ describe('the ladder', () => {
     expect(ladder.widths).to.deep.equal([100, 200]);
   });
 
+  it('leaves no gap of nearly a trifle for any screen, however few visit with it', () => {
+    const bytes: Record<number, number> = { 504: 12_800, 619: 16_000, 1200: 60_000 };
+    const rare = [
+      { width: 504, weight: 1 },
+      { width: 619, weight: 1 },
+      { width: 1200, weight: 98 },
+    ];
+    const widthsFor = (least: number) =>
+      chooseLadder(rare, (width) => (width === 504 ? least : (bytes[width] ?? 0))).widths;
+    // 3.2 kB and a fifth; a trifle is 4 kB and 15 %.
+    expect(widthsFor(12_800)).to.deep.equal([504, 619, 1200]);
+    // 2.9 kB
+    expect(widthsFor(13_100)).to.deep.equal([619, 1200]);
+  });
+
   it('needs a demand', () => expect(() => chooseLadder([], square)).to.throw(RangeError));
 
   it('is as good as trying every choice', () => {
