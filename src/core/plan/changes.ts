@@ -109,8 +109,7 @@ function applyLadder(
   const proposal = proposals.get(origin);
   if (!proposal) return undefined;
   if (state.form.kind === 'style') {
-    const present = state.sources.flatMap(({ rungs }) => rungs);
-    const bands = bandsOf(proposal, present, book);
+    const bands = bandsOf(proposal, state.sources, book);
     return bands && { ...state, sources: bands };
   }
   return onSource(state, origin, (source) => ladderOf(source, state.form, proposal, { book, fill }));

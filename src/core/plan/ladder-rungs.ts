@@ -115,15 +115,19 @@ function filled(source: SourceState, proposal: CandidateProposal, book: FileBook
 }
 
 /**
- * What a style shows up to a width of the viewport, file by density.
- * @param present what it shows now
+ * What a style shows up to a width of the viewport, file by density. What it offers to browsers that do not know the type of these files stays
+ * beside each of them.
+ * @param now what it shows now
  */
 export function bandsOf(
   proposal: CandidateProposal,
-  present: readonly Rung[],
+  now: readonly SourceState[],
   book: FileBook,
 ): SourceState[] | undefined {
   const { widths, bands, densities } = proposal;
+  const present = now.flatMap(({ rungs }) => rungs);
+  const others = now.filter(({ origin }) => origin !== proposal.source);
+  const own = now.find(({ origin }) => origin === proposal.source);
   const sources: SourceState[] = [];
   for (const { upTo, needed } of bands) {
     const chosen: { density: number; file: PlannedFile }[] = [];
@@ -136,9 +140,9 @@ export function bandsOf(
     }
     const rungs = byDensity(chosen);
     const source: SourceState = {
-      origin: 0,
+      origin: proposal.source,
       media: upTo === null ? null : `(max-width: ${upTo}px)`,
-      type: null,
+      type: others.length > 0 ? (own?.type ?? null) : null,
       rungs,
       sizes: null,
       changed: true,
@@ -148,7 +152,25 @@ export function bandsOf(
     if (before && sameRungs(before.rungs, rungs)) sources.splice(-1, 1, source);
     else sources.push(source);
   }
-  return sources.length > 0 ? sources : undefined;
+  if (sources.length === 0) return undefined;
+  return sources.flatMap((source) => [source, ...others.map((other) => beside(other, source))]);
+}
+
+/** What another type offers under a condition: at each density that the new files have, what it shows there now. */
+const beside = (other: SourceState, { media, rungs }: SourceState): SourceState => ({
+  ...other,
+  media,
+  rungs: rungs.map(({ descriptor }) => ({ ...rungAt(other.rungs, densityOf(descriptor)), descriptor })),
+});
+
+const densityOf = (descriptor: Rung['descriptor']) => ('density' in descriptor ? descriptor.density : 1);
+
+/** The smallest density at or above one, else the largest. */
+function rungAt(rungs: readonly Rung[], density: number): Rung {
+  const sorted = [...rungs].sort((a, b) => densityOf(a.descriptor) - densityOf(b.descriptor));
+  const rung = sorted.find(({ descriptor }) => densityOf(descriptor) >= density) ?? sorted.at(-1);
+  if (!rung) throw new RangeError('A source offers no file.');
+  return rung;
 }
 
 /**

@@ -430,6 +430,28 @@ describe('images of styles', () => {
     expect(fix?.places[0]?.takes['dense']?.after).to.equal('/band-2700.jpg');
   });
 
+  it('keep what they offer to browsers that do not know the type of the new files', () => {
+    const [fix] = savingFixes({
+      screens: [{ ...desk, density: 2 }],
+      files: {
+        '/band.avif': [3000, 1000, 400_000],
+        '/band.jpg': [1500, 500, 300_000],
+        '/band-2x.jpg': [3000, 1000, 800_000],
+      },
+      images: [
+        {
+          markup:
+            '.band { background: image-set(url(band.avif) type("image/avif") 2x, url(band.jpg) 1x, url(band-2x.jpg) 2x) center / cover; }',
+          slot: [1000, 100],
+          fit: 'cover',
+        },
+      ],
+    });
+    expect(flat(fix?.edits[0]?.after)).to.contain(
+      'image-set(url(band-2000.avif) type("image/avif") 2x, url(band-2x.jpg) 2x) center / cover',
+    );
+  });
+
   it('are edited in their layer', () => {
     const [fix] = savingFixes({
       files: { '/band.jpg': [3000, 1000, 800_000] },
