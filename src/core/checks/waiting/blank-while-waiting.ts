@@ -11,7 +11,7 @@ type BlankEvidence = {
   width: number;
   height: number;
   url: string;
-  /** Of a slot below the first view: how many images of its size on the page have something in their place. */
+  /** Of a slot below the first view: how many images of its size below it have something in their place. */
   neighbours: number;
 };
 
@@ -35,7 +35,7 @@ const sliver = 0.1;
 const smallestAwaited = 10_000;
 /** Of one row or grid: pictures of other crops are a little higher or lower. */
 const sameHeight = 0.25;
-/** So many neighbours, and so large a share of them, make a habit of the page; a row in view that was mended makes none. */
+/** So many neighbours below the first view, and so large a share of them, make a habit of the page; a row in view that was mended makes none. */
 const fewestNeighbours = 3;
 const mostOfThem = 0.75;
 
@@ -61,7 +61,7 @@ function blankOn(placement: Placement, screen: Screen, facts: Facts): BlankEvide
   if (width * height < smallestAwaited || slot.y < fold) return undefined;
   const alike = placementsOn(placement.page, facts.placements).filter((other) => {
     const box = other !== placement ? sizeOn(other, screen) : null;
-    if (box === null || other.kind !== placement.kind) return false;
+    if (box === null || box.y < fold || other.kind !== placement.kind) return false;
     return Math.abs(box.width - width) <= 1 && Math.abs(box.height / height - 1) <= sameHeight;
   });
   const neighbours = alike.filter((other) => other.shown[screen.name]?.behind !== 'nothing').length;
@@ -83,7 +83,7 @@ export const blankWhileWaiting = defineCheck<BlankEvidence>({
       'The size of the slot, which in a picture of the waiting page has one colour, that of the page around it.',
     fix: 'The tag with the picture’s main colour behind it; a gradient and a tiny inlined copy are offered beside, with their bytes.',
     silent:
-      'Below 10,000 CSS px² in view (an image for which no room is kept counts with the room that it will get), and when a colour, a gradient, a small copy or anything else stands there; below the first view unless most images of its size on the page have something in their place.',
+      'Below 10,000 CSS px² in view (an image for which no room is kept counts with the room that it will get), and when a colour, a gradient, a small copy or anything else stands there; below the first view unless most images of its size there have something in their place.',
   },
   cut: null,
   sureness: 'seen in a picture of the page with all images held back',
