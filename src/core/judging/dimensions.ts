@@ -172,7 +172,7 @@ function widthHolds(placement: Placement, size: { width: number }, { plan, scree
   });
 }
 
-/** Dimensions for the sources whose crops have another shape than a size. */
+/** Dimensions for the sources whose crops have another shape than a size, or are less wide where the file gives the box its width. */
 export function cropEdits(
   placement: Placement,
   size: { width: number; height: number },
@@ -180,7 +180,8 @@ export function cropEdits(
 ): TagEdit[] {
   const image = (facts.plan.stateOf(placement, 0)?.sources.length ?? 1) - 1;
   return [...naturalSizes(placement, facts)].flatMap(([index, crop]): TagEdit[] => {
-    if (index === image || Math.abs(shape(crop) / shape(size) - 1) <= otherShape) return [];
+    const isAlike = Math.abs(shape(crop) / shape(size) - 1) <= otherShape;
+    if (index === image || (isAlike && !isNarrower(placement, index, [crop, size], facts))) return [];
     const width = keepsBox(placement, index, facts)
       ? Number.parseFloat(attributeOf(placement.markup, 'width') ?? '')
       : crop.width;
@@ -191,6 +192,21 @@ export function cropEdits(
       { kind: 'set-on-source', index, name: 'height', value: String(Math.round(width / shape(crop))) },
     ];
   });
+}
+
+/** Whether boxes that are as wide as the file of a source would be wider by the attributes of the image. */
+function isNarrower(
+  placement: Placement,
+  source: number,
+  [own, attributes]: readonly [{ width: number }, { width: number }],
+  { plan, screens }: Facts,
+): boolean {
+  const isShown = screens.some(({ name }) => {
+    const taken = plan.taken(placement, name, 0);
+    const follows = placement.shown[name]?.widthFrom === 'nothing';
+    return taken?.source === source && taken.claim === undefined && follows;
+  });
+  return isShown && own.width < attributes.width - 1;
 }
 
 /**

@@ -44,7 +44,8 @@ export interface ScriptAttributes {
 
 /** Where the addresses of an image stand: in a tag, in one attribute, in a link, or in a style. */
 export type Form =
-  | { kind: 'tag' }
+  /** With the names of the attributes from which a script completes a `picture`. */
+  | { kind: 'tag'; names?: ScriptAttributes }
   | { kind: 'link' }
   | { kind: 'attribute'; name: string }
   /** In attributes from which a script completes the tag, by what it writes. */
@@ -54,7 +55,7 @@ export type Form =
 /** An image as the plan has it so far: what its text offers, in the order in which a browser walks it. */
 export interface ImageState {
   form: Form;
-  /** The text as it is. */
+  /** The text as it is; of a `picture` for a script as that completes it. */
   markup: string;
   /** What relative addresses in it are resolved against. */
   base: string;

@@ -34,7 +34,7 @@ export function completedByScript(
         ...read.img,
         src: src === null ? null : valueOf(src),
         srcset: valueOf(srcset),
-        sizes: valueOf(sizes),
+        sizes: valueOf(sizes) ?? valueOf('sizes'),
         loading: 'lazy',
       },
     }

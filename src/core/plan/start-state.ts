@@ -14,6 +14,7 @@ import { readLinkState } from './link.js';
 import { readText } from './pick-text.js';
 import { styleOptions } from './style-rule.js';
 import { asElement } from './attribute-text.js';
+import { asCompleted, listsForScript } from './picture-for-script.js';
 import { completedByScript, listForScript } from './script-image.js';
 import { attributeOf, dataAttributes } from './tag.js';
 import { provisional, writeState } from './write-state.js';
@@ -29,18 +30,27 @@ export function startState(
 ): ImageState | undefined {
   const state = read(placement, book);
   if (state && explains(state, placement, screens)) return state;
-  return placement.kind === 'img' ? readForScript(placement, screens, book) : undefined;
+  const forScript =
+    placement.kind === 'img'
+      ? readForScript(placement, book)
+      : placement.kind === 'picture'
+        ? wrapped(readPictureForScript(placement, book), placement)
+        : undefined;
+  return forScript && explains(forScript, placement, screens) ? forScript : undefined;
+}
+
+/** Scripts do the same with the sources of a `picture`. */
+function readPictureForScript({ markup, base }: Placement, book: FileBook): ImageState | undefined {
+  const names = listsForScript(markup);
+  const state = names && readImageState(asCompleted(markup, names), base, book);
+  return state && { ...state, form: { kind: 'tag', names } };
 }
 
 /**
  * Scripts that load images once they come near take the addresses from attributes of the tag. Where several attributes say what was fetched, it
  * cannot be told which of them they read.
  */
-function readForScript(
-  placement: Placement,
-  screens: readonly Screen[],
-  book: FileBook,
-): ImageState | undefined {
+function readForScript(placement: Placement, book: FileBook): ImageState | undefined {
   const { markup, base, downloads } = placement;
   const urls = new Set(Object.values(downloads).map(({ url }) => url));
   if (urls.size === 0) return undefined;
@@ -50,13 +60,9 @@ function readForScript(
     urls.has(resolveAddress(value.trim(), base)) ? [name] : [],
   );
   const completed = list && completedByScript(markup, list);
-  const state =
-    list && completed
-      ? stateOfImage(completed, { kind: 'list-for-script', ...list }, markup, base, book)
-      : fetched.length === 1
-        ? stateOf(placement, fetched, book)
-        : undefined;
-  return state && explains(state, placement, screens) ? state : undefined;
+  if (list && completed)
+    return stateOfImage(completed, { kind: 'list-for-script', ...list }, markup, base, book);
+  return fetched.length === 1 ? stateOf(placement, fetched, book) : undefined;
 }
 
 function read(placement: Placement, book: FileBook): ImageState | undefined {

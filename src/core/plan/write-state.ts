@@ -4,6 +4,7 @@ import type { PlannedFile } from './file-book.js';
 import { isAttribute, writeAttribute } from './attribute-text.js';
 import type { ImageState, Rung, ScriptAttributes, SourceState } from './image-state.js';
 import { writeLinks } from './link.js';
+import { asWritten } from './picture-for-script.js';
 import { writeStyle } from './style-rule.js';
 import { editMarkup, theImage, type TagEdit } from './tag.js';
 
@@ -40,7 +41,10 @@ export function writeState(state: ImageState, nameOf: NameOf): string {
         : state.markup;
     case 'tag': {
       const edits = [...state.edits, ...sourceEdits(state, write)];
-      return edits.length > 0 ? editMarkup(state.markup, edits, state.wrap) : state.markup;
+      const { names } = state.form;
+      if (edits.length === 0) return names ? asWritten(state.markup, names) : state.markup;
+      const text = editMarkup(state.markup, edits, state.wrap);
+      return names ? asWritten(text, { ...names, sizes: 'sizes' }) : text;
     }
   }
 }
@@ -90,11 +94,14 @@ function listEdits(
   // Where it reads no source, the list must be whole.
   const whole =
     src === null ? { ...source, rungs: source.rungs.map((rung) => ({ ...rung, inSrc: false })) } : source;
+  // What it works out itself it is told so where it reads it; a claim counts for the browser, whether the script passes it on or not.
+  const worksOut = /^auto\b/i.test(source.sizes ?? '');
   const nameOf = (name: string) =>
-    name === 'src' ? (src ?? name) : name === 'srcset' || name === 'sizes' ? names[name] : name;
-  return imageEdits(whole, write).map((edit) =>
+    name === 'src' ? (src ?? name) : name === 'srcset' || (name === 'sizes' && worksOut) ? names[name] : name;
+  const edits = imageEdits(whole, write).map((edit) =>
     'name' in edit ? { ...edit, name: nameOf(edit.name) } : edit,
   );
+  return worksOut || names.sizes === 'sizes' ? edits : [...edits, { kind: 'remove', name: names.sizes }];
 }
 
 function elementEdits(source: SourceState, index: number, write: (file: PlannedFile) => string): TagEdit[] {

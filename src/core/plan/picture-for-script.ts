@@ -1,0 +1,72 @@
+import { parseFragment, type DefaultTreeAdapterTypes } from 'parse5';
+import type { ScriptAttributes } from './image-state.js';
+import { listForScript } from './script-image.js';
+
+/** Where a name is taken already by what stands there until the script comes. */
+const until = 'data-until-then-';
+
+/** The attributes from which a script takes the lists of a `picture`: those of its sources, and the address of its image. */
+export function listsForScript(markup: string): ScriptAttributes | undefined {
+  const parts = partsOf(markup).map(({ attrs }) => new Map(attrs.map(({ name, value }) => [name, value])));
+  const [list] = parts.flatMap((attributes) => listForScript(attributes) ?? []);
+  if (!list) return undefined;
+  const named = (name: string) => list.srcset.replace(/srcset$/, name);
+  const hasSizes = parts.some((attributes) => attributes.has(named('sizes')));
+  return { src: named('src'), srcset: list.srcset, sizes: hasSizes ? named('sizes') : 'sizes' };
+}
+
+/** The sources and images of a text. */
+function partsOf(markup: string): DefaultTreeAdapterTypes.Element[] {
+  const elements = (nodes: readonly DefaultTreeAdapterTypes.ChildNode[]) =>
+    nodes.filter((node): node is DefaultTreeAdapterTypes.Element => 'tagName' in node);
+  const { childNodes } = parseFragment(markup, { sourceCodeLocationInfo: true });
+  return elements(childNodes)
+    .flatMap((element) => [element, ...elements(element.childNodes)])
+    .filter(({ tagName }) => tagName === 'source' || tagName === 'img');
+}
+
+/** Pairs of names: in the file, and as the script completes them. */
+const pairsOf = ({ src, srcset, sizes }: ScriptAttributes): [written: string, completed: string][] =>
+  (
+    [
+      [src ?? 'src', 'src'],
+      [srcset, 'srcset'],
+      [sizes, 'sizes'],
+    ] as [string, string][]
+  ).filter(([written, completed]) => written !== completed);
+
+/** The text as the script completes it. */
+export function asCompleted(markup: string, names: ScriptAttributes): string {
+  const pairs = pairsOf(names);
+  return renamed(markup, (name, has) => {
+    const [, completed] = pairs.find(([written]) => written === name) ?? [];
+    if (completed !== undefined) return completed;
+    const isTaken = pairs.some(([written, other]) => other === name && has(written));
+    return isTaken ? until + name : name;
+  });
+}
+
+/** The same back: what stands in a completed text as it is written for the script. */
+export function asWritten(completed: string, names: ScriptAttributes): string {
+  const pairs = pairsOf(names);
+  return renamed(completed, (name) =>
+    name.startsWith(until)
+      ? name.slice(until.length)
+      : (pairs.find(([, other]) => other === name)?.[0] ?? name),
+  );
+}
+
+/** A text in which the attributes of sources and images have other names. */
+function renamed(markup: string, nameOf: (name: string, has: (name: string) => boolean) => string): string {
+  return partsOf(markup)
+    .flatMap(({ attrs, sourceCodeLocation }) => {
+      const has = (name: string) => attrs.some((each) => each.name === name);
+      return attrs.flatMap(({ name }) => {
+        const from = sourceCodeLocation?.attrs?.[name]?.startOffset;
+        const other = nameOf(name, has);
+        return from !== undefined && other !== name ? [{ from, to: from + name.length, name: other }] : [];
+      });
+    })
+    .sort((a, b) => b.from - a.from)
+    .reduce((text, { from, to, name }) => text.slice(0, from) + name + text.slice(to), markup);
+}
