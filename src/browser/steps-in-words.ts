@@ -22,6 +22,7 @@ export const stepsInWords: Record<keyof InPage, string> = {
   imagesArrive: 'waiting for an image',
   scrollRange: 'scrolling it',
   scrollInner: 'scrolling a part of it',
+  scriptsComplete: 'waiting for the script that completes its images',
   elementBoxes: 'taking the places of its elements',
   followingFile: 'trying other sizes of its images',
   widthLimits: 'trying how wide its images can get',

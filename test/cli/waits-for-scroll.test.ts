@@ -44,6 +44,27 @@ describe('what waits until a page is scrolled', function () {
     expect(run.placements[0]?.downloads['phone']).to.include({ began: 'scrolled', scrollDepth: 800 });
   });
 
+  it('is waited for where a script completes an image a moment after it came into view', async () => {
+    const names = ['a', 'b', 'c', 'd'];
+    const folder = await siteOf({
+      'index.html': page(
+        names.map((name) => `<div></div><p><img data-src="${name}.jpg" alt="A hut"></p>`).join('') +
+          `<script>const seen = new IntersectionObserver((entries) => {
+            for (const { isIntersecting, target } of entries)
+              if (isIntersecting && !target.src) setTimeout(() => (target.src = target.dataset.src), 300);
+          });
+          for (const image of document.images) seen.observe(image);</script>`,
+        'div{height:1500px}',
+      ),
+      ...Object.fromEntries(
+        await Promise.all(names.map(async (name, index) => [`${name}.jpg`, await photo(200 + index, 100)])),
+      ),
+    });
+    const run = await auditRun(folder, ...phone);
+    const fetched = run.pages[0]?.visits.flatMap(({ downloads }) => downloads.map(({ url }) => url));
+    expect(fetched?.sort()).to.deep.equal(names.map((name) => `/${name}.jpg`));
+  });
+
   it('may be the layout itself: a part that has its own height only once it is near', async () => {
     const folder = await siteOf({
       'index.html': page(

@@ -1,5 +1,7 @@
 import type { PendingImage } from './protocol.js';
-import { deepQuery, findElement, uniqueSelector } from './selector.js';
+import { native } from './native.js';
+import { nextFrame } from './next-frame.js';
+import { deepQuery, findElement, parentOf, uniqueSelector } from './selector.js';
 import { withinMs } from './within.js';
 
 /** Images that wait for their file, and how much of their box is known without it. */
@@ -50,5 +52,42 @@ async function arrives(image: HTMLImageElement): Promise<true> {
       image.addEventListener('error', () => resolve(), { once: true });
     });
   await image.decode().catch(() => undefined);
+  return true;
+}
+
+/** So many frames a script has for what came into view, … */
+const framesForScripts = 30;
+/** … and once for each image: what it leaves alone then it has no business with. */
+const givenTime = new WeakSet<Element>();
+
+/** Images in view that show nothing so far, and name files in attributes for scripts. */
+function awaitingScripts(): HTMLImageElement[] {
+  return deepQuery('img')
+    .filter((element) => element instanceof HTMLImageElement)
+    .filter((image) => {
+      if (image.naturalWidth > 0 || givenTime.has(image)) return false;
+      const around = parentOf(image);
+      const inPicture = around !== null && native(around).localName === 'picture';
+      const parts = inPicture ? [...native(around).children] : [image];
+      if (!parts.some(({ attributes }) => [...attributes].some(({ name }) => forScripts.test(name))))
+        return false;
+      const { top, bottom, left, right } = image.getBoundingClientRect();
+      return (
+        bottom > 0 && top < innerHeight && right > 0 && left < innerWidth && image.getClientRects().length > 0
+      );
+    });
+}
+
+const forScripts = /^data-([\w-]+-)?(src|srcset|original)$/;
+
+/**
+ * Gives scripts time for the images that came into view: they are told of them with a frame or a timer, and until then ask for nothing.
+ * @returns whether there were any
+ */
+export async function scriptsComplete(): Promise<boolean> {
+  const awaited = awaitingScripts();
+  if (awaited.length === 0) return false;
+  for (let count = 0; count < framesForScripts && awaitingScripts().length > 0; count++) await nextFrame();
+  for (const image of awaited) givenTime.add(image);
   return true;
 }

@@ -3,7 +3,7 @@ import { breakpoints } from './breakpoints.js';
 import { imageElements, observe, slotSizes } from './placements.js';
 import { elementBoxes } from './element-boxes.js';
 import { uniqueSelector } from './selector.js';
-import { imagesArrive, pendingImages } from './arrivals.js';
+import { imagesArrive, pendingImages, scriptsComplete } from './arrivals.js';
 import { markPlaces, shiftsSinceMark } from './shifts.js';
 import { nodeName } from './identity.js';
 import { nextFrame } from './next-frame.js';
@@ -142,6 +142,7 @@ const inPage: InPage = {
   shiftsSinceMark,
   pendingImages,
   imagesArrive,
+  scriptsComplete,
   scrollTo: scrollMain,
   scrollRange,
   scrollInner,

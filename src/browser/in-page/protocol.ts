@@ -191,6 +191,8 @@ export interface InPage {
   scrollRange(): ScrollRange;
   /** Scrolls what scrolls inside the page and holds images, one viewport of its own on; whether anything moved. */
   scrollInner(): boolean;
+  /** Gives scripts time for images that came into view; whether there were any. */
+  scriptsComplete(): Promise<boolean>;
   elementBoxes(): ElementBox[];
   /** Nodes of the images whose boxes depend on the natural size of their files although styles seem to set them. */
   followingFile(): string[];

@@ -5,14 +5,21 @@ import { listForScript } from './script-image.js';
 /** Where a name is taken already by what stands there until the script comes. */
 const until = 'data-until-then-';
 
-/** The attributes from which a script takes the lists of a `picture`: those of its sources, and the address of its image. */
+/**
+ * The attributes from which a script takes the lists of a `picture`: those of its sources, and the address of its image.
+ * @returns undefined where there are none, where the script works the width out itself, and where a claim stands twice
+ */
 export function listsForScript(markup: string): ScriptAttributes | undefined {
   const parts = partsOf(markup).map(({ attrs }) => new Map(attrs.map(({ name, value }) => [name, value])));
   const [list] = parts.flatMap((attributes) => listForScript(attributes) ?? []);
   if (!list) return undefined;
   const named = (name: string) => list.srcset.replace(/srcset$/, name);
-  const hasSizes = parts.some((attributes) => attributes.has(named('sizes')));
-  return { src: named('src'), srcset: list.srcset, sizes: hasSizes ? named('sizes') : 'sizes' };
+  const claims = parts.filter((attributes) => attributes.has(named('sizes')));
+  const isUnsure = claims.some(
+    (attributes) => attributes.has('sizes') || /^\s*auto/i.test(attributes.get(named('sizes')) ?? ''),
+  );
+  if (isUnsure) return undefined;
+  return { src: named('src'), srcset: list.srcset, sizes: claims.length > 0 ? named('sizes') : 'sizes' };
 }
 
 /** The sources and images of a text. */

@@ -17,6 +17,14 @@ describe('a picture for a script', () => {
     );
   });
 
+  it('is left where the script works the width out itself, or a claim stands twice', () => {
+    const withSizes = (sizes: string) =>
+      listsForScript(`<picture><source data-srcset="a.webp 400w" ${sizes}><img data-src="a.jpg"></picture>`);
+    expect(withSizes('data-sizes="auto"')).to.equal(undefined);
+    expect(withSizes('data-sizes="50vw" sizes="100vw"')).to.equal(undefined);
+    expect(withSizes('sizes="100vw"')).to.include({ sizes: 'sizes' });
+  });
+
   it('is read as the script completes it, and written back as it stood', () => {
     const names = { src: 'data-src', srcset: 'data-srcset', sizes: 'data-sizes' };
     const completed = asCompleted(picture, names);
