@@ -20,6 +20,7 @@ export const stepsInWords: Record<keyof InPage, string> = {
   shiftsSinceMark: 'looking what has moved',
   pendingImages: 'looking which images are awaited',
   imagesArrive: 'waiting for an image',
+  scrollMatters: 'looking whether anything waits for a scroll',
   scrollRange: 'scrolling it',
   scrollInner: 'scrolling a part of it',
   scriptsComplete: 'waiting for the script that completes its images',

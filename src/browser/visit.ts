@@ -146,6 +146,7 @@ async function walkThrough(
     record.loadedView = await page.picture();
     return;
   }
+  const scrollMatters = await page.call('scrollMatters');
   await page.staysHere('waiting where the page leads');
   page.departures.close();
   if (!sameDocument(page.departures.destination, url)) return;
@@ -153,7 +154,7 @@ async function walkThrough(
   page.log.leaveAlone();
   await page.runTimersAhead(timersRunAheadMs, async () => void record.later.push(await page.measure()));
   page.log.moveTo(0);
-  if (record.firstView.scrollMatters) await scrollThrough(page, record, screen);
+  if (scrollMatters) await scrollThrough(page, record, screen);
   record.final = await page.measure();
   // Nothing is seen after this: the page is changed and changed back.
   page.log.end();

@@ -60,22 +60,18 @@ const framesForScripts = 30;
 /** … and once for each image: what it leaves alone then it has no business with. */
 const givenTime = new WeakSet<Element>();
 
-/** Images in view that show nothing so far, and name files in attributes for scripts. */
-function awaitingScripts(): HTMLImageElement[] {
-  return deepQuery('img')
-    .filter((element) => element instanceof HTMLImageElement)
-    .filter((image) => {
-      if (image.naturalWidth > 0 || givenTime.has(image)) return false;
-      const around = parentOf(image);
-      const inPicture = around !== null && native(around).localName === 'picture';
-      const parts = inPicture ? [...native(around).children] : [image];
-      if (!parts.some(({ attributes }) => [...attributes].some(({ name }) => forScripts.test(name))))
-        return false;
-      const { top, bottom, left, right } = image.getBoundingClientRect();
-      return (
-        bottom > 0 && top < innerHeight && right > 0 && left < innerWidth && image.getClientRects().length > 0
-      );
-    });
+/** Whether an image in view shows nothing so far, and names files in attributes for scripts. */
+function awaitsScript(image: HTMLImageElement): boolean {
+  if (image.naturalWidth > 0) return false;
+  const around = parentOf(image);
+  const inPicture = around !== null && native(around).localName === 'picture';
+  const parts = inPicture ? [...native(around).children] : [image];
+  if (!parts.some(({ attributes }) => [...attributes].some(({ name }) => forScripts.test(name))))
+    return false;
+  const { top, bottom, left, right } = image.getBoundingClientRect();
+  return (
+    bottom > 0 && top < innerHeight && right > 0 && left < innerWidth && image.getClientRects().length > 0
+  );
 }
 
 const forScripts = /^data-([\w-]+-)?(src|srcset|original)$/;
@@ -85,9 +81,11 @@ const forScripts = /^data-([\w-]+-)?(src|srcset|original)$/;
  * @returns whether there were any
  */
 export async function scriptsComplete(): Promise<boolean> {
-  const awaited = awaitingScripts();
+  const awaited = deepQuery('img')
+    .filter((element) => element instanceof HTMLImageElement)
+    .filter((image) => !givenTime.has(image) && awaitsScript(image));
   if (awaited.length === 0) return false;
-  for (let count = 0; count < framesForScripts && awaitingScripts().length > 0; count++) await nextFrame();
+  for (let count = 0; count < framesForScripts && awaited.some(awaitsScript); count++) await nextFrame();
   for (const image of awaited) givenTime.add(image);
   return true;
 }

@@ -97,10 +97,6 @@ const measurement = (): Measurement => ({
   seenHeight: seenAtOnce(),
   layoutViewport: layoutViewport(),
   largestPaint: largestPaint && native(largestPaint).isConnected ? uniqueSelector(largestPaint) : null,
-  scrollMatters:
-    nativeDocument.scripts.length > 0 ||
-    nativeDocument.querySelector('[loading="lazy" i], video, iframe') !== null ||
-    isLaidOutLate(),
 });
 
 /** Whether a part of the page has its own height only once it is near. CSS Containment Module Level 2, section 4 "content-visibility". */
@@ -144,6 +140,10 @@ const inPage: InPage = {
   imagesArrive,
   scriptsComplete,
   scrollTo: scrollMain,
+  scrollMatters: () =>
+    nativeDocument.scripts.length > 0 ||
+    nativeDocument.querySelector('[loading="lazy" i], video, iframe') !== null ||
+    isLaidOutLate(),
   scrollRange,
   scrollInner,
   framePlace,

@@ -94,8 +94,6 @@ export interface Measurement {
   layoutViewport: { width: number; height: number };
   /** Selector of the element of the largest paint so far, if it is a measured one. */
   largestPaint: string | null;
-  /** Whether scrolling can start a download or change heights: scripts, or anything that is loaded or laid out late. */
-  scrollMatters: boolean;
 }
 
 /** How what a visitor scrolls by stands, CSS px of the page. */
@@ -188,6 +186,8 @@ export interface InPage {
   pendingImages(): PendingImage[];
   /** Waits until images that show an address have arrived or failed, but no longer than so many ms; whether they did. */
   imagesArrive(selectors: readonly string[], url: string, limitMs: number): Promise<boolean>;
+  /** Whether scrolling can start a download or change heights: scripts, or anything that is loaded or laid out late. */
+  scrollMatters(): boolean;
   scrollRange(): ScrollRange;
   /** Scrolls what scrolls inside the page and holds images, one viewport of its own on; whether anything moved. */
   scrollInner(): boolean;

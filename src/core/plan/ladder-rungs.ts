@@ -1,3 +1,4 @@
+import { chooseDensity, orderByDensity } from '../markup/index.js';
 import { shapeDifference } from './shape-difference.js';
 import { makingOf } from './making.js';
 import type { CandidateProposal } from './proposal.js';
@@ -165,10 +166,11 @@ const beside = (other: SourceState, { media, rungs }: SourceState): SourceState 
 
 const densityOf = (descriptor: Rung['descriptor']) => ('density' in descriptor ? descriptor.density : 1);
 
-/** The smallest density at or above one, else the largest. */
 function rungAt(rungs: readonly Rung[], density: number): Rung {
-  const sorted = [...rungs].sort((a, b) => densityOf(a.descriptor) - densityOf(b.descriptor));
-  const rung = sorted.find(({ descriptor }) => densityOf(descriptor) >= density) ?? sorted.at(-1);
+  const ordered = orderByDensity(
+    rungs.map((rung) => ({ rung, url: rung.file.url, density: densityOf(rung.descriptor) })),
+  );
+  const rung = ordered[chooseDensity(ordered, density)]?.rung;
   if (!rung) throw new RangeError('A source offers no file.');
   return rung;
 }

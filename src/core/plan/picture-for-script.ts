@@ -1,6 +1,7 @@
 import { parseFragment, type DefaultTreeAdapterTypes } from 'parse5';
 import type { ScriptAttributes } from './image-state.js';
 import { listForScript } from './script-image.js';
+import { isElement } from './tag.js';
 
 /** Where a name is taken already by what stands there until the script comes. */
 const until = 'data-until-then-';
@@ -24,11 +25,9 @@ export function listsForScript(markup: string): ScriptAttributes | undefined {
 
 /** The sources and images of a text. */
 function partsOf(markup: string): DefaultTreeAdapterTypes.Element[] {
-  const elements = (nodes: readonly DefaultTreeAdapterTypes.ChildNode[]) =>
-    nodes.filter((node): node is DefaultTreeAdapterTypes.Element => 'tagName' in node);
-  const { childNodes } = parseFragment(markup, { sourceCodeLocationInfo: true });
-  return elements(childNodes)
-    .flatMap((element) => [element, ...elements(element.childNodes)])
+  return parseFragment(markup, { sourceCodeLocationInfo: true })
+    .childNodes.filter(isElement)
+    .flatMap((element) => [element, ...element.childNodes.filter(isElement)])
     .filter(({ tagName }) => tagName === 'source' || tagName === 'img');
 }
 

@@ -93,13 +93,16 @@ function toDensity(value: number, unit: string): number {
   return unit === 'dpcm' ? (value * 2.54) / 96 : value;
 }
 
+/** A declaration, and the conditions that it stands under. */
+interface Declared {
+  declaration: Declaration;
+  conditions: readonly string[];
+}
+
 /** Declarations of a rule that hold a property, each with the conditions that it stands under; rules inside it are others. */
-function declarationsOf(
-  text: string,
-  property: string,
-): { declaration: Declaration; conditions: readonly string[] }[] {
+function declarationsOf(text: string, property: string): Declared[] {
   const names = holders(property);
-  const found: { declaration: Declaration; conditions: readonly string[] }[] = [];
+  const found: Declared[] = [];
   const conditions: string[] = [];
   let depth = 0;
   walk(parseSheet(text), {
@@ -120,18 +123,21 @@ function declarationsOf(
 
 const isMedia = (node: CssNode): node is Atrule => node.type === 'Atrule' && node.name === 'media';
 
-/** The last declaration of a text that holds a property and applies in an environment; in any, if none is given. */
-function declarationFor(text: string, property: string, environment?: Environment): Declaration | undefined {
+/** The last declaration of a text that applies in an environment; in any, if none is given. */
+function lastOf(
+  declared: readonly Declared[],
+  text: string,
+  environment?: Environment,
+): Declaration | undefined {
   const holds = (condition: string) =>
     environment !== undefined && mediaQueriesMatch(parseMediaQueryList(condition), environment);
   const own = isConditionInRule(text) ? 1 : 0;
-  return declarationsOf(text, property).findLast(({ conditions }) => conditions.slice(own).every(holds))
-    ?.declaration;
+  return declared.findLast(({ conditions }) => conditions.slice(own).every(holds))?.declaration;
 }
 
 /** What a layer of a style offers where no condition is asked for. */
 export function styleOptions(text: string, { property, layer }: StyleLayer): StyleOption[] {
-  const declaration = declarationFor(text, property);
+  const declaration = lastOf(declarationsOf(text, property), text);
   return declaration ? optionsOf(layersOf(declaration)[layer]?.find(isImage)) : [];
 }
 
@@ -144,7 +150,7 @@ export function pickStyle(
   { property, layer }: StyleLayer,
   environment: Environment,
 ): StyleOption | undefined {
-  const declaration = declarationFor(text, property, environment);
+  const declaration = lastOf(declarationsOf(text, property), text, environment);
   const options = declaration ? optionsOf(layersOf(declaration)[layer]?.find(isImage)) : [];
   const known = options.filter(({ type }) => type === null || isSupportedImageType(type));
   const sorted = [...known].sort((a, b) => a.density - b.density);
@@ -204,7 +210,8 @@ function writeCss(
   sources: readonly SourceState[],
   write: (file: PlannedFile) => string,
 ): string {
-  const declaration = declarationFor(text, place.property);
+  const declared = declarationsOf(text, place.property);
+  const declaration = lastOf(declared, text);
   const node = declaration && layersOf(declaration)[place.layer]?.find(isImage);
   if (!declaration || !node?.loc) return text;
   const shift = standsAlone(text) ? 0 : 2;
@@ -225,7 +232,7 @@ function writeCss(
     return { media: media ?? 'all', value: `${place.property}: ${images.join(', ')}${important};` };
   });
   // Behind a rule they would undo the conditions that stand in it.
-  if (declarationsOf(text, place.property).some(({ conditions }) => conditions.length > 0)) {
+  if (declared.some(({ conditions }) => conditions.length > 0)) {
     const end = whole.length - text.length + (declaration.loc?.end.offset ?? 0) - shift;
     const inside = shown.map(({ media, value }) => `\n@media ${media} { ${value} }`).join('');
     return `${whole.slice(0, end)};${inside}\n${whole.slice(end).replace(/^\s*;?\s*/, '')}`;

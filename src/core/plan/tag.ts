@@ -162,7 +162,7 @@ class Tag {
   }
 }
 
-function isElement(node: Node): node is Element {
+export function isElement(node: Node): node is Element {
   return 'tagName' in node;
 }
 
