@@ -227,6 +227,11 @@ export class MeasuredPage {
     return this.#gate.releaseOnly(url);
   }
 
+  /** Gives scripts time for the images in view that wait for them. */
+  async scriptsComplete(): Promise<void> {
+    if (await this.call('scriptsComplete')) await this.quiet('waiting for images that scripts ask for');
+  }
+
   /**
    * Waits until nothing is under way: no request that is not held, and two looks in a row, some frames apart, that
    * see none begun in between. Frames, not time, because lazy images are asked for after the layout of a frame.

@@ -7,7 +7,7 @@ import { readScript } from './own-scripts.js';
 import { sharedFonts } from './packaged.js';
 
 /** Raised when visits or sweeps see something else, or put it down in another way. */
-const method = 10;
+const method = 11;
 
 /** Where a user keeps fonts. */
 const ownFonts = ['.fonts', '.local/share/fonts', 'Library/Fonts'].map((place) => join(homedir(), place));

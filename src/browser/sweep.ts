@@ -122,11 +122,13 @@ async function sweepPage(page: MeasuredPage, order: SweepOrder, record: SweepRec
 
 /** Scrolls a page through, so that its lazy images are asked for, and back. */
 export async function scrollDown(page: MeasuredPage): Promise<void> {
+  await page.scriptsComplete();
   for (let steps = 0; steps < 100; steps++) {
     const { position, end, step } = await page.call('scrollRange');
     if (position >= end - 1) break;
     await page.call('scrollTo', Math.min(end, position + step));
     await page.quiet('waiting while scrolling');
+    await page.scriptsComplete();
     if ((await page.call('scrollRange')).position <= position) break;
   }
   await page.call('scrollTo', 0);

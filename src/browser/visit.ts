@@ -203,7 +203,7 @@ async function scrollThrough(page: MeasuredPage, record: VisitRecord, screen: Sc
     page.log.moveTo(depthOnScreen(next, range, screen));
     await page.call('scrollTo', next);
     await page.quiet(`waiting after the scroll to ${next} px`);
-    if (await page.call('scriptsComplete')) await page.quiet('waiting for images that scripts ask for');
+    await page.scriptsComplete();
     await scrollInside(page);
     const reached = await page.call('scrollRange');
     // Pages can keep the scroll where it is.
