@@ -219,11 +219,13 @@ export class MeasuredPage {
     return this.#gate.release();
   }
 
-  /**
-   * Lets the held images with one address through, and goes on holding the others.
-   * @returns whether there were any
-   */
-  releaseOnly(url: string): Promise<boolean> {
+  /** Whether images with an address were asked for and are held. */
+  holds(url: string): boolean {
+    return this.#gate.holds(url);
+  }
+
+  /** Lets the held images with one address through, and goes on holding the others. */
+  releaseOnly(url: string): Promise<void> {
     return this.#gate.releaseOnly(url);
   }
 

@@ -34,7 +34,7 @@ export interface ImageKnowledge {
 
 /**
  * Releases the held images: those whose box will change one by one, in the order of the document, so that each shift belongs to one
- * image; then the others together.
+ * image; then the others, and those that are too far below to move anything in view, together.
  * @param waiting the page as it waits for them
  */
 export async function releaseImages(
@@ -53,14 +53,21 @@ export async function releaseImages(
     group.changes ||= await boxChanges(image, url, known.sizeOf);
     groups.set(url, group);
   }
-  const changing = [...groups].filter(([, { changes }]) => changes).slice(0, mostReleases);
+  const changing = [...groups].filter(([, { changes }]) => changes);
   const releases: ImageRelease[] = [];
   await page.call('markPlaces');
   let stalled = 0;
+  let released = 0;
   for (const [url, { selectors }] of changing) {
-    if (stalled >= mostStalled) break;
+    if (stalled >= mostStalled || released >= mostReleases) break;
     // An address that is not held was not asked for yet, or another one was: its arrival cannot be waited for.
-    if (!(await page.releaseOnly(url))) continue;
+    if (!page.holds(url)) continue;
+    if (await page.call('areFarBelow', selectors)) {
+      releases.push({ url, selectors, moved: [], reported: 0, viewport: waiting.layoutViewport });
+      continue;
+    }
+    released++;
+    await page.releaseOnly(url);
     await page.transfersEnd('waiting for an image');
     if (!(await page.call('imagesArrive', selectors, url, longestArrivalMs))) stalled++;
     releases.push(await look(page, url, selectors));

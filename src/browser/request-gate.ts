@@ -85,18 +85,19 @@ export class RequestGate {
     await Promise.all(all.map((asked) => this.#letThrough(asked)));
   }
 
-  /**
-   * Lets the held images with one address through, and goes on holding the others.
-   * @returns whether there were any
-   */
-  async releaseOnly(url: string): Promise<boolean> {
+  /** Whether images with an address were asked for and are held. */
+  holds(url: string): boolean {
+    return [...this.#held.values()].some((held) => held.url === url);
+  }
+
+  /** Lets the held images with one address through, and goes on holding the others. */
+  async releaseOnly(url: string): Promise<void> {
     const own = [...this.#held].filter(([, held]) => held.url === url);
     for (const [requestId, { networkId }] of own) {
       this.#held.delete(requestId);
       if (networkId) this.log.release(networkId);
     }
     await Promise.all(own.map(([, asked]) => this.#letThrough(asked)));
-    return own.length > 0;
   }
 
   /** Forgets images that a document had asked for which was left. */

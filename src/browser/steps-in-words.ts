@@ -23,6 +23,7 @@ export const stepsInWords: Record<keyof InPage, string> = {
   scrollMatters: 'looking whether anything waits for a scroll',
   scrollRange: 'scrolling it',
   scrollInner: 'scrolling a part of it',
+  areFarBelow: 'looking which images are far below',
   scriptsComplete: 'waiting for the script that completes its images',
   elementBoxes: 'taking the places of its elements',
   followingFile: 'trying other sizes of its images',

@@ -28,11 +28,37 @@ describe('the whole visit', function () {
     'space.html': page(
       '<div style="display:flow-root;line-height:20px"><a href="#"><img src="a.jpg" style="display:inline" alt=""></a>&nbsp;</div>',
     ),
+    'far.html': page('<p style="height:4000px;margin:0">Above</p><img src="a.jpg" alt="x"><p>Below</p>'),
+    'table.html': page(
+      '<table><tr><td style="height:3000px;vertical-align:top"><div>Left</div><td style="vertical-align:top">Right<tr><td><img src="a.jpg" alt="x"><td></table>',
+      'table{border-spacing:0}td{padding:0}div{width:100px}',
+    ),
     'a.jpg': await photo(400, 300),
   }));
 
+  const shiftOf = async (name: string) =>
+    (await moving()).pages.find(({ path }) => path.endsWith(`/${name}`))?.visits[0]?.shift;
+
+  it('knows of an image far below that nothing in view moves when it comes', async () => {
+    const shift = await shiftOf('far.html');
+    expect(shift).to.include({ score: 0, observed: 0 });
+    expect(shift?.releases.map(({ url, selectors, count }) => [url, selectors, count])).to.deep.equal([
+      ['/a.jpg', ['body > img'], 0],
+    ]);
+  });
+
+  it('knows of one that makes a column wider, which begins in view', async () => {
+    const shift = await shiftOf('table.html');
+    expect(shift?.observed).to.be.above(0.01);
+    expect(shift?.score).to.be.closeTo(shift?.observed ?? NaN, 0.0005);
+    // The column of 100 px is as wide as the image then, 400 px.
+    const [release] = shift?.releases ?? [];
+    expect(release?.url).to.equal('/a.jpg');
+    expect(release?.moved.map(({ by }) => by)).to.include(300);
+  });
+
   it('counts a space that does not break as the browser does: it moves beside an image that comes', async () => {
-    const shift = (await moving()).pages.find(({ path }) => path.endsWith('/space.html'))?.visits[0]?.shift;
+    const shift = await shiftOf('space.html');
     // It goes 400 px to the right of 1000, and to the foot of the image.
     expect(shift?.observed).to.be.above(0.003);
     expect(shift?.score).to.be.closeTo(shift?.observed ?? NaN, 0.0005);
@@ -48,7 +74,7 @@ describe('the whole visit', function () {
     expect(shift?.releases.map(({ url, count }) => [url, count])).to.deep.equal([['/a.jpg', 1]]);
     const [finding] = findingsOf(run, 'no-dimensions');
     expect(finding?.says).to.match(/1 thing moved when it came, body > p by 300 px: layout shift 0\.075/);
-    expect(run.pages[1]?.visits[0]?.shift).to.deep.equal({ score: 0, observed: 0, releases: [] });
+    expect(await shiftOf('room.html')).to.deep.equal({ score: 0, observed: 0, releases: [] });
   });
 
   const doubled = shared(async () => {

@@ -55,37 +55,52 @@ async function arrives(image: HTMLImageElement): Promise<true> {
   return true;
 }
 
-/** So many frames a script has for what came into view, … */
+/** So many frames a script has for what came into view or near it, … */
 const framesForScripts = 30;
-/** … and once for each image: what it leaves alone then it has no business with. */
+/** … and once for each image in view: what it leaves alone then it has no business with; … */
 const givenTime = new WeakSet<Element>();
+/** … and once for each that lies below, since scripts load ahead when they have nothing else to do: some sooner, some later. */
+const givenTimeBelow = new WeakSet<Element>();
+/** So far below the window and farther scripts of this page were seen to leave images alone, CSS px. */
+let leftAlone = Infinity;
 
-/** Whether an image in view shows nothing so far, and names files in attributes for scripts. */
+/** Whether an image shows nothing so far, and names files in attributes for scripts. */
 function awaitsScript(image: HTMLImageElement): boolean {
   if (image.naturalWidth > 0) return false;
   const around = parentOf(image);
   const inPicture = around !== null && native(around).localName === 'picture';
   const parts = inPicture ? [...native(around).children] : [image];
-  if (!parts.some(({ attributes }) => [...attributes].some(({ name }) => forScripts.test(name))))
-    return false;
+  return parts.some(({ attributes }) => [...attributes].some(({ name }) => forScripts.test(name)));
+}
+
+/** How far an image lies below the window, CSS px; undefined of one that lies beside or above it, or has no box. */
+function distanceBelow(image: HTMLImageElement): number | undefined {
   const { top, bottom, left, right } = image.getBoundingClientRect();
-  return (
-    bottom > 0 && top < innerHeight && right > 0 && left < innerWidth && image.getClientRects().length > 0
-  );
+  const isBeside = right <= 0 || left >= innerWidth || bottom <= 0;
+  return isBeside || image.getClientRects().length === 0 ? undefined : Math.max(0, top - innerHeight);
 }
 
 const forScripts = /^data-([\w-]+-)?(src|srcset|original)$/;
 
 /**
- * Gives scripts time for the images that came into view: they are told of them with a frame or a timer, and until then ask for nothing.
+ * Gives scripts time for the images that came into view or near it: they are told of them with a frame or a timer, and until then ask for nothing.
  * @returns whether there were any
  */
 export async function scriptsComplete(): Promise<boolean> {
-  const awaited = deepQuery('img')
-    .filter((element) => element instanceof HTMLImageElement)
-    .filter((image) => !givenTime.has(image) && awaitsScript(image));
+  const near = Math.min(innerHeight, leftAlone);
+  const awaited = deepQuery('img').flatMap((image) => {
+    if (!(image instanceof HTMLImageElement) || givenTime.has(image) || !awaitsScript(image)) return [];
+    const distance = distanceBelow(image);
+    const isMeant =
+      distance === 0 || (distance !== undefined && distance < near && !givenTimeBelow.has(image));
+    return isMeant ? [{ image, distance }] : [];
+  });
   if (awaited.length === 0) return false;
-  for (let count = 0; count < framesForScripts && awaited.some(awaitsScript); count++) await nextFrame();
-  for (const image of awaited) givenTime.add(image);
+  const isAwaited = ({ image }: { image: HTMLImageElement }) => awaitsScript(image);
+  for (let count = 0; count < framesForScripts && awaited.some(isAwaited); count++) await nextFrame();
+  for (const { image, distance } of awaited) {
+    (distance === 0 ? givenTime : givenTimeBelow).add(image);
+    if (distance > 0 && awaitsScript(image)) leftAlone = Math.min(leftAlone, distance);
+  }
   return true;
 }

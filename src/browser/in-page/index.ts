@@ -3,6 +3,7 @@ import { breakpoints } from './breakpoints.js';
 import { imageElements, observe, slotSizes } from './placements.js';
 import { elementBoxes } from './element-boxes.js';
 import { uniqueSelector } from './selector.js';
+import { areFarBelow } from './far-below.js';
 import { imagesArrive, pendingImages, scriptsComplete } from './arrivals.js';
 import { markPlaces, shiftsSinceMark } from './shifts.js';
 import { nodeName } from './identity.js';
@@ -138,6 +139,7 @@ const inPage: InPage = {
   shiftsSinceMark,
   pendingImages,
   imagesArrive,
+  areFarBelow,
   scriptsComplete,
   scrollTo: scrollMain,
   scrollMatters: () =>

@@ -193,6 +193,8 @@ export interface InPage {
   scrollInner(): boolean;
   /** Gives scripts time for images that came into view; whether there were any. */
   scriptsComplete(): Promise<boolean>;
+  /** Whether images lie so far below that nothing in view moves when they come. */
+  areFarBelow(selectors: readonly string[]): boolean;
   elementBoxes(): ElementBox[];
   /** Nodes of the images whose boxes depend on the natural size of their files although styles seem to set them. */
   followingFile(): string[];

@@ -40,6 +40,8 @@ export interface ScriptAttributes {
   src: string | null;
   srcset: string;
   sizes: string;
+  /** Whether the script works out from the box for which width it takes a file. */
+  worksOut?: boolean;
 }
 
 /** Where the addresses of an image stand: in a tag, in one attribute, in a link, or in a style. */

@@ -14,7 +14,7 @@ import { isForScript, type Form } from './image-state.js';
 import { addressedByScript, completedByScript } from './script-image.js';
 import { pickStyle } from './style-rule.js';
 import { pickLink } from './link.js';
-import { asCompleted } from './picture-for-script.js';
+import { asCompleted, readCompleted } from './picture-for-script.js';
 import { attributeOf, elementsOf } from './tag.js';
 
 /** What a text makes one screen take. */
@@ -74,7 +74,9 @@ export function readText(text: string, form: Form, base: string): ReadText {
         return option && { ...plain, url: resolveAddress(option.url, base), density: option.density };
       };
     case 'tag': {
-      const markup = readImageMarkup(form.names ? asCompleted(text, form.names) : text);
+      const markup = form.names
+        ? readCompleted(asCompleted(text, form.names), form.names)
+        : readImageMarkup(text);
       const image = markup && parseImage(markup);
       return (screen, slotWidth) => image && pickTag(image, screen, slotWidth, base);
     }

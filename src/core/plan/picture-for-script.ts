@@ -1,4 +1,6 @@
 import { parseFragment, type DefaultTreeAdapterTypes } from 'parse5';
+import { readImageMarkup, type ImageMarkup } from '../markup/index.js';
+import type { SourceAttributes } from '../markup/image-source.js';
 import type { ScriptAttributes } from './image-state.js';
 import { listForScript } from './script-image.js';
 import { isElement } from './tag.js';
@@ -8,7 +10,7 @@ const until = 'data-until-then-';
 
 /**
  * The attributes from which a script takes the lists of a `picture`: those of its sources, and the address of its image.
- * @returns undefined where there are none, where the script works the width out itself, and where a claim stands twice
+ * @returns undefined where there are none, and where it cannot be told which of several claims counts
  */
 export function listsForScript(markup: string): ScriptAttributes | undefined {
   const parts = partsOf(markup).map(({ attrs }) => new Map(attrs.map(({ name, value }) => [name, value])));
@@ -16,11 +18,31 @@ export function listsForScript(markup: string): ScriptAttributes | undefined {
   if (!list) return undefined;
   const named = (name: string) => list.srcset.replace(/srcset$/, name);
   const claims = parts.filter((attributes) => attributes.has(named('sizes')));
-  const isUnsure = claims.some(
-    (attributes) => attributes.has('sizes') || /^\s*auto/i.test(attributes.get(named('sizes')) ?? ''),
-  );
-  if (isUnsure) return undefined;
-  return { src: named('src'), srcset: list.srcset, sizes: claims.length > 0 ? named('sizes') : 'sizes' };
+  const isWorkedOut = (attributes: ReadonlyMap<string, string>) =>
+    isAuto(attributes.get(named('sizes')) ?? '');
+  const worksOut = claims.some(isWorkedOut);
+  if (claims.some((attributes) => attributes.has('sizes') || isWorkedOut(attributes) !== worksOut))
+    return undefined;
+  return {
+    src: named('src'),
+    srcset: list.srcset,
+    sizes: claims.length > 0 ? named('sizes') : 'sizes',
+    ...(worksOut ? { worksOut } : {}),
+  };
+}
+
+const isAuto = (sizes: string) => /^\s*auto\b/i.test(sizes);
+
+/** A text as the script completes it, read. The widths that it works out itself are those of a lazy image. */
+export function readCompleted(completed: string, { worksOut }: ScriptAttributes): ImageMarkup | undefined {
+  const read = readImageMarkup(completed);
+  if (!read || !worksOut) return read;
+  const withWidth = <Part extends SourceAttributes>(part: Part): Part =>
+    typeof part.srcset === 'string' ? { ...part, sizes: 'auto' } : part;
+  return {
+    sources: read.sources.map(withWidth),
+    img: { ...withWidth(read.img), loading: 'lazy' },
+  };
 }
 
 /** The sources and images of a text. */

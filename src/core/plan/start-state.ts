@@ -14,7 +14,7 @@ import { readLinkState } from './link.js';
 import { readText } from './pick-text.js';
 import { styleOptions } from './style-rule.js';
 import { asElement } from './attribute-text.js';
-import { asCompleted, listsForScript } from './picture-for-script.js';
+import { asCompleted, listsForScript, readCompleted } from './picture-for-script.js';
 import { completedByScript, listForScript } from './script-image.js';
 import { attributeOf, dataAttributes } from './tag.js';
 import { provisional, writeState } from './write-state.js';
@@ -42,8 +42,10 @@ export function startState(
 /** Scripts do the same with the sources of a `picture`. */
 function readPictureForScript({ markup, base }: Placement, book: FileBook): ImageState | undefined {
   const names = listsForScript(markup);
-  const state = names && readImageState(asCompleted(markup, names), base, book);
-  return state && { ...state, form: { kind: 'tag', names } };
+  if (!names) return undefined;
+  const completed = asCompleted(markup, names);
+  const read = readCompleted(completed, names);
+  return read && stateOfImage(read, { kind: 'tag', names }, completed, base, book);
 }
 
 /**

@@ -44,7 +44,8 @@ export function writeState(state: ImageState, nameOf: NameOf): string {
       const { names } = state.form;
       if (edits.length === 0) return names ? asWritten(state.markup, names) : state.markup;
       const text = editMarkup(state.markup, edits, state.wrap);
-      return names ? asWritten(text, { ...names, sizes: 'sizes' }) : text;
+      // A claim counts for the browser, whether the script passes it on or not; that it is to work the width out only the script can read.
+      return names ? asWritten(text, names.worksOut ? names : { ...names, sizes: 'sizes' }) : text;
     }
   }
 }

@@ -1,5 +1,10 @@
 import { expect } from 'chai';
-import { asCompleted, asWritten, listsForScript } from '../../../src/core/plan/picture-for-script.js';
+import {
+  asCompleted,
+  asWritten,
+  listsForScript,
+  readCompleted,
+} from '../../../src/core/plan/picture-for-script.js';
 
 const picture =
   '<picture><source media="(max-width: 600px)" data-srcset="s.jpg"><SOURCE DATA-SRCSET=\'a.webp 400w\' data-sizes="50vw" type="image/webp">' +
@@ -17,12 +22,23 @@ describe('a picture for a script', () => {
     );
   });
 
-  it('is left where the script works the width out itself, or a claim stands twice', () => {
-    const withSizes = (sizes: string) =>
-      listsForScript(`<picture><source data-srcset="a.webp 400w" ${sizes}><img data-src="a.jpg"></picture>`);
-    expect(withSizes('data-sizes="auto"')).to.equal(undefined);
-    expect(withSizes('data-sizes="50vw" sizes="100vw"')).to.equal(undefined);
-    expect(withSizes('sizes="100vw"')).to.include({ sizes: 'sizes' });
+  const withSizes = (sizes: string, ofImage = '') =>
+    `<picture><source data-srcset="a.webp 400w" ${sizes}><img data-src="a.jpg" ${ofImage}></picture>`;
+
+  it('is left where a claim stands twice, or the script works out some of the widths', () => {
+    expect(listsForScript(withSizes('data-sizes="50vw" sizes="100vw"'))).to.equal(undefined);
+    expect(listsForScript(withSizes('data-sizes="50vw"', 'data-sizes="auto"'))).to.equal(undefined);
+    expect(listsForScript(withSizes('sizes="100vw"'))).to.include({ sizes: 'sizes' });
+  });
+
+  it('takes for the width of its box where the script works that out', () => {
+    const names = { src: 'data-src', srcset: 'data-srcset', sizes: 'data-sizes', worksOut: true };
+    for (const text of [withSizes('data-sizes="auto"'), withSizes('', 'data-sizes="auto"')]) {
+      expect(listsForScript(text)).to.deep.equal(names);
+      const read = readCompleted(asCompleted(text, names), names);
+      expect(read?.sources[0]).to.include({ srcset: 'a.webp 400w', sizes: 'auto' });
+      expect(read?.img).to.include({ src: 'a.jpg', loading: 'lazy' });
+    }
   });
 
   it('is read as the script completes it, and written back as it stood', () => {
