@@ -2,7 +2,7 @@ import { pagesOf } from '../core/mending/layout-changes.js';
 import type { Mended } from '../core/mending/mended.js';
 import { prove, type Proof } from '../core/mending/proof.js';
 import type { Run } from '../core/run/index.js';
-import type { Site } from '../site/index.js';
+import { withPages, type Site } from '../site/index.js';
 import { audit, compareLayouts, type AuditOptions, type Progress } from '../survey/index.js';
 
 export interface MendedCopy {
@@ -21,8 +21,10 @@ export async function proveCopy(
   options: AuditOptions,
   progress: Progress,
 ): Promise<Proof> {
+  // Of other pages nothing was promised.
+  const promised = withPages(copy, new Set(run.pages.map(({ path }) => path)));
   // What a browser downloads is to be seen, not read.
-  const again = await audit(copy, { ...options, everyPage: true, screens: run.screens }, progress);
+  const again = await audit(promised, { ...options, everyPage: true, screens: run.screens }, progress);
   const layouts = await compareLayouts([site, copy], pagesOf(mended.fixes), options, progress);
   const unmade = new Map(
     mended.files.flatMap(({ name, problem }) => (problem === null ? [] : [[name, problem] as const])),

@@ -1,6 +1,7 @@
 export { SiteError } from './errors.js';
 export { openFolder, type FolderOptions } from './folder.js';
 export { overlaySite } from './live/overlay.js';
+export { withPages } from './with-pages.js';
 export type { ServerAnswer } from './server-answer.js';
 export type { Site, SiteNetwork } from './site.js';
 export { isAddress } from './live/is-address.js';

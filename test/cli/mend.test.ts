@@ -123,7 +123,17 @@ describe('yukkuri mend', function () {
     // A part of a page that no audit saw holds the same text.
     const text = run.placements.find(({ id }) => id === first?.places[0]?.placement)?.markup ?? '';
     await writeFile(join(folder, 'part.html'), `<div>${text}</div>`);
-    const { out, code } = await mendJson(folder, '--from', saved, '--to', copy, '--fix', first?.id ?? '');
+    const { out, code, err } = await mendJson(
+      folder,
+      '--from',
+      saved,
+      '--to',
+      copy,
+      '--fix',
+      first?.id ?? '',
+    );
+    // Nor is it looked at to prove what was promised of others.
+    expect(err).to.match(new RegExp(`^visits: ${run.pages.length * 2}$`, 'm'));
     expect(out.elsewhere).to.deep.equal([{ fix: first?.id, title: first?.title, files: ['part.html'] }]);
     expect(await readFile(join(copy, 'part.html'), 'utf8')).to.equal(`<div>${text}</div>`);
     expect(out.fixes.map(({ id }) => id)).to.deep.equal([first?.id]);
