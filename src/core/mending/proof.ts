@@ -8,23 +8,7 @@ import { changedPlaces } from './changed-places.js';
 import { compareFindings, type ComparedFindings } from './compare-findings.js';
 import { heightChanges, pagesOf, type LayoutChange } from './layout-changes.js';
 import { promisedVisits, type PromisedVisit } from './promise.js';
-
-/** Kept means within this share, or within so many bytes. */
-const tolerance = { share: 0.02, bytes: 2000 };
-
-type Kept = (promised: number, achieved: number) => boolean;
-
-const isNear: Kept = (promised, achieved) =>
-  Math.abs(promised - achieved) <= Math.max(tolerance.bytes, Math.abs(promised) * tolerance.share);
-
-/** Expected bytes of an average visit that were to be saved and that are. */
-export interface Proved {
-  promised: number;
-  achieved: number;
-  kept: boolean;
-  /** Why it is not kept. */
-  reasons: string[];
-}
+import { isNear, total, type Kept, type LaterImage, type Proved, type ProvedVisit } from './proved-total.js';
 
 export interface Proof {
   average: Proved;
@@ -50,7 +34,7 @@ export interface Proof {
    * not at all, since they wait for being near and their slide had moved on by then. What that saves, expected bytes of a visit, comes beside
    * what was promised, and breaks no promise.
    */
-  later: { page: string; screen: string; url: string; bytes: number }[];
+  later: LaterImage[];
   /** Whether every promise is kept. */
   kept: boolean;
 }
@@ -64,17 +48,6 @@ export interface Made {
   unmade: ReadonlyMap<string, string>;
   /** Whether files may weigh less than was promised. */
   lighterIsKept: boolean;
-}
-
-interface Visit {
-  promised: PromisedVisit;
-  downloads: readonly Download[];
-  achieved: number;
-  later: Proof['later'];
-  /** Addresses of lazy images that the visit never came near while they were shown. */
-  asleep: ReadonlySet<string>;
-  /** Expected bytes of what no element shows that are not fetched any more: nothing was promised of them. */
-  unshown: number;
 }
 
 /**
@@ -126,7 +99,7 @@ export function prove(
   return { average, screens, fixes: byFix, findings, layout, unseen, lost, later, kept };
 }
 
-function visitsOf(before: Readonly<Run>, after: Readonly<Run>, places: readonly FixPlace[]): Visit[] {
+function visitsOf(before: Readonly<Run>, after: Readonly<Run>, places: readonly FixPlace[]): ProvedVisit[] {
   const { reach } = before.conditions;
   const [unshownBefore, unshownAfter] = [unshownIn(before, reach), unshownIn(after, reach)];
   const lazy = groupBy(
@@ -135,9 +108,7 @@ function visitsOf(before: Readonly<Run>, after: Readonly<Run>, places: readonly 
   );
   return promisedVisits(before, places, reach).map((promised) => {
     const screen = before.screens.find(({ name }) => name === promised.screen);
-    const visit = after.pages
-      .find(({ path }) => path === promised.page)
-      ?.visits.find((each) => each.screen === promised.screen);
+    const visit = visitIn(after, promised);
     const downloads = (visit?.downloads ?? []).filter(
       (download) => download.status < 400 && !wasTakenBack(download),
     );
@@ -164,10 +135,24 @@ function visitsOf(before: Readonly<Run>, after: Readonly<Run>, places: readonly 
       .filter(({ bytes }) => bytes > 0)
       .map((each) => ({ page: promised.page, screen: promised.screen, ...each }));
     const key = visitKey(promised.page, promised.screen);
+    const earlier = new Map(
+      visitIn(before, promised)?.downloads.map((each) => [each.url, each.bytes * reachNow(each)]),
+    );
     const unshown = (unshownBefore.get(key) ?? 0) - (unshownAfter.get(key) ?? 0);
-    return { promised, downloads, achieved, later, asleep, unshown: Math.max(0, unshown) };
+    return {
+      promised,
+      downloads: downloads.map((download) => ({ ...download, reach: reachNow(download) })),
+      earlier,
+      achieved,
+      later,
+      asleep,
+      unshown: Math.max(0, unshown),
+    };
   });
 }
+
+const visitIn = (run: Readonly<Run>, { page, screen }: PromisedVisit) =>
+  run.pages.find(({ path }) => path === page)?.visits.find((visit) => visit.screen === screen);
 
 const visitKey = (page: string, screen: string) => JSON.stringify([page, screen]);
 
@@ -181,24 +166,11 @@ const unshownIn = (run: Readonly<Run>, reach: ReachCurve) =>
     }),
   );
 
-function total(visits: readonly Visit[], scale: number, isKept: Kept): Proved {
-  const sum = (value: (visit: Visit) => number) =>
-    Math.round(visits.reduce((all, visit) => all + visit.promised.weight * scale * value(visit), 0));
-  const promised = sum(({ promised: own }) => own.before - own.after);
-  const achieved = sum(({ promised: own, achieved: now }) => own.before - now);
-  // What is left is held against what was to be left: a share of the savings would forgive much on heavy pages.
-  const kept = isKept(
-    sum(({ promised: own }) => own.after),
-    sum(({ achieved: now, later, unshown }) => later.reduce((all, { bytes }) => all + bytes, now + unshown)),
-  );
-  return { promised, achieved, kept, reasons: [] };
-}
-
 /** What a fix's own files do: each that was promised is fetched, weighs what was said, and none that was to go is still there. */
 function proveFix(
   fix: Fix,
   places: readonly FixPlace[],
-  visits: readonly Visit[],
+  visits: readonly ProvedVisit[],
   unmade: ReadonlyMap<string, string>,
   isKept: Kept,
 ): Proved {

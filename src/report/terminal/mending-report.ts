@@ -1,4 +1,5 @@
-import type { Proof, Proved } from '../../core/mending/proof.js';
+import type { Proof } from '../../core/mending/proof.js';
+import type { Proved } from '../../core/mending/proved-total.js';
 import type { Fix, Run } from '../../core/run/index.js';
 import { bytesInWords, count, group, percent } from '../../core/wording/words.js';
 import type { Mended } from '../../core/mending/mended.js';
@@ -67,6 +68,11 @@ function proved(page: TextPage, run: Readonly<Run>, { fixes, files }: Mended, pr
         ),
   );
   for (const fix of broken.slice(0, mostNamed)) notKept(page, fix, proof.fixes[fix.id]);
+  for (const [name, { kept, reasons }] of Object.entries(proof.screens)) {
+    if (kept || reasons.length === 0) continue;
+    page.text(paint.yellow(`Of the total on ${plainText(name)} this is not as was promised:`));
+    for (const reason of reasons) page.text(plainText(reason), 4, '  - ');
+  }
   fetchedLater(page, proof);
   const { went, stayed, appeared } = proof.findings;
   page.text(

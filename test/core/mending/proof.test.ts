@@ -107,4 +107,26 @@ describe('the proof of a mended copy', () => {
     const more = prove(little, much, made);
     expect(more.screens['desk']).to.deep.include({ promised: 0, achieved: -40_000, kept: false });
   });
+
+  it('names what costs more than was promised', () => {
+    const takes = { before: '/a.jpg', after: '/b.jpg', bytes: 40_000, reach: 0.2, inFirstView: false };
+    const copy = (...downloads: Download[]) =>
+      someRun({ pages: [somePage({ path: '/', visits: [someVisit({ downloads })] })] });
+    const order = { ...made, fixes: [fixOf(takes)] };
+    // 40 kB for each visit instead of 8 kB, and 5 kB of which nobody knew.
+    const soon = prove(
+      runWith(),
+      copy(someDownload('/b.jpg', 40_000), someDownload('/new.jpg', 5000)),
+      order,
+    );
+    expect(soon.screens['desk']).to.deep.equal({
+      promised: 92_000,
+      achieved: 55_000,
+      kept: false,
+      reasons: [
+        '/b.jpg is fetched sooner than was promised at / on desk',
+        '/new.jpg is fetched, which was not foreseen, at / on desk',
+      ],
+    });
+  });
 });
