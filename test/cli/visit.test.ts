@@ -179,6 +179,10 @@ describe('the whole visit', function () {
       'both.html': page(
         `<img data-src="a.jpg" width="400" height="300" alt="x"><noscript>${image('a.jpg')}</noscript>${late}`,
       ),
+      // Without its script it could do nothing.
+      'button.html': page(
+        '<p id="code">npm start</p><script>document.querySelector("#code").insertAdjacentHTML("beforeend", "<button class=copy><img src=a.jpg width=40 height=30 alt=Copy></button>")</script>',
+      ),
       'plain.html': page(image('a.jpg')),
       'a.jpg': await photo(400, 300),
     });

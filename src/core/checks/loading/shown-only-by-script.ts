@@ -4,6 +4,7 @@ import type { Facts } from '../../judging/facts.js';
 import { writtenAddresses } from '../../judging/written-addresses.js';
 import { readName } from '../../plan/file-names.js';
 import { attributeOf } from '../../plan/tag.js';
+import type { Placement } from '../../run/types.js';
 
 type ScriptEvidence = {
   url: string;
@@ -23,6 +24,10 @@ function showsVersion(shown: readonly string[], url: string, { files }: Facts): 
   });
 }
 
+/** Whether a script made an image as part of a button. */
+const isOfMadeButton = ({ source, template }: Placement) =>
+  source === null && template.split(' > ').some((link) => /^button(?![\w-])/.test(link));
+
 export const shownOnlyByScript = defineCheck<ScriptEvidence>({
   id: 'shown-only-by-script',
   about: {
@@ -33,7 +38,7 @@ export const shownOnlyByScript = defineCheck<ScriptEvidence>({
       'The address that the script gives, and a load of the page without script in which no file of this image was fetched.',
     fix: 'The tag with its addresses in src and srcset, and loading="lazy" instead of the script.',
     silent:
-      'When the page without script fetches any file that the image could take, for instance from a noscript element, or a small one that the script replaces.',
+      'When the page without script fetches any file that the image could take, for instance from a noscript element, or a small one that the script replaces. For images of buttons that a script made: without it they could do nothing.',
   },
   cut: null,
   sureness: 'observed in the browser: the page was loaded once without script',
@@ -49,6 +54,7 @@ export const shownOnlyByScript = defineCheck<ScriptEvidence>({
     for (const placement of facts.placements) {
       const seen = withoutScript.get(placement.page);
       if (!seen || (placement.kind !== 'img' && placement.kind !== 'picture')) continue;
+      if (isOfMadeButton(placement)) continue;
       const shown = new Set(seen.urls);
       // A small picture that a script replaces stands there without script too.
       if ([...placement.candidates, ...writtenAddresses(placement)].some((url) => shown.has(url))) continue;
