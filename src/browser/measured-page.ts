@@ -243,7 +243,7 @@ export class MeasuredPage {
       this.#restlessAt === undefined ? this.limitMs * patientShare : noPatienceMs,
     );
     for (let calm = 0; calm < 2;) {
-      if (patience.isOver(this.log.started)) {
+      if (patience.isOver(this.log.startedByScripts)) {
         this.#restlessAt ??= step;
         return;
       }

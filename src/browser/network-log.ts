@@ -52,15 +52,19 @@ export class NetworkLog {
   readonly #asked = new Map<string, number>();
   #position: Pick<LoggedRequest, 'began' | 'scrollDepth'> = { began: 'first-view', scrollDepth: 0 };
   #started = 0;
+  #startedByScripts = 0;
+  /** When anything came last of what pages are shown without, `performance.now`. */
+  #movedMs = 0;
   #ended = false;
 
   constructor(session: CDPSession) {
-    session.on('Network.requestWillBeSent', ({ requestId, request, type, loaderId }) => {
+    session.on('Network.requestWillBeSent', ({ requestId, request, type, loaderId, initiator }) => {
       // A redirect reuses the id: the first address is the one that the markup asked for.
       if (this.#ended || !/^https?:/.test(request.url) || this.#byId.has(requestId)) return;
       const inAdvance = type === 'Prefetch' || isForAnotherPage(request.headers);
       const awaited = !inAdvance && this.#isAwaited(type ?? 'Other', request.url);
       if (awaited) this.#started++;
+      if (awaited && initiator.type !== 'parser') this.#startedByScripts++;
       this.#byId.set(requestId, {
         url: request.url,
         resource: type ?? 'Other',
@@ -93,7 +97,7 @@ export class NetworkLog {
       const request = this.#byId.get(requestId);
       if (!request) return;
       request.receivedBytes += encodedDataLength;
-      request.movedMs = performance.now();
+      this.#moved(request);
     });
     session.on('Network.requestServedFromCache', ({ requestId }) => {
       const request = this.#byId.get(requestId);
@@ -105,6 +109,7 @@ export class NetworkLog {
       request.bytes =
         this.#given.get(requestId) ?? Math.max(0, Math.round(encodedDataLength - request.headerBytes));
       request.state = 'finished';
+      this.#moved(request);
     });
     session.on('Network.loadingFailed', ({ requestId, errorText, blockedReason, canceled }) => {
       const request = this.#byId.get(requestId);
@@ -112,6 +117,11 @@ export class NetworkLog {
       request.state = 'failed';
       request.failure = blockedReason ?? (canceled ? 'cancelled' : errorText);
     });
+  }
+
+  #moved(request: OpenRequest): void {
+    request.movedMs = performance.now();
+    if (shownWithout.has(request.resource)) this.#movedMs = request.movedMs;
   }
 
   #isAwaited(type: string, url: string): boolean {
@@ -183,11 +193,17 @@ export class NetworkLog {
     return this.#started;
   }
 
+  /** Those of them that do not stand in the page as it was served: there is an end to these, however long they take. */
+  get startedByScripts(): number {
+    return this.#startedByScripts;
+  }
+
   /** Requests under way that nobody is holding back, and that images or layout may wait for. */
   get running(): number {
     let count = 0;
     for (const [id, request] of this.#byId)
-      if (request.state === 'running' && !this.#held.has(id) && isStillAwaited(request)) count++;
+      if (request.state === 'running' && !this.#held.has(id) && isStillAwaited(request, this.#movedMs))
+        count++;
     return count;
   }
 
@@ -224,10 +240,15 @@ export class NetworkLog {
 const isForAnotherPage = (headers: Readonly<Record<string, string>>) =>
   Object.entries(headers).some(([name, value]) => /^(sec-)?purpose$/i.test(name) && /prefetch/i.test(value));
 
-function isStillAwaited({ awaited, resource, startedMs, movedMs }: OpenRequest): boolean {
+/** @param othersMovedMs when anything came of other images: a browser asks for a few at a time, and the next wait their turn */
+function isStillAwaited(
+  { awaited, resource, startedMs, movedMs, status }: OpenRequest,
+  othersMovedMs: number,
+): boolean {
   const now = performance.now();
   if (!awaited || (scriptTypes.has(resource) && now - startedMs >= longestAnswerMs)) return false;
-  return !shownWithout.has(resource) || now - movedMs < stalledMs;
+  const lastMs = status === 0 ? Math.max(movedMs, othersMovedMs) : movedMs;
+  return !shownWithout.has(resource) || now - lastMs < stalledMs;
 }
 
 /** Pages are shown without these; … */

@@ -182,6 +182,7 @@ async function scrollThrough(page: MeasuredPage, record: VisitRecord, screen: Sc
   let steps = 0;
   let growths = 0;
   let height = 0;
+  await page.scriptsComplete();
   await scrollInside(page);
   for (;;) {
     const range = await page.call('scrollRange');

@@ -430,4 +430,23 @@ describe('a site at an address', function () {
     const wrong = await yukkuri(['audit', folder, '--headers', join(folder, 'wrong.txt')]);
     expect(wrong.err).to.match(/line \d+ is neither a path nor/);
   });
+
+  it('is seen whole where images come slowly, a few at a time', async () => {
+    const names = Array.from({ length: 80 }, (_, index) => `/${index}.jpg`);
+    const files = filesAt({
+      '/': page(names.map((name) => `<img src="${name}" width="20" height="10" alt="A hut">`).join('')),
+      ...Object.fromEntries(
+        await Promise.all(names.map(async (name, index) => [name, await photo(40 + index, 20)])),
+      ),
+    });
+    const server = await serve(
+      (request, response, path) =>
+        void setTimeout(() => files(request, response, path), path === '/' ? 0 : 500),
+    );
+    // Six at a time take almost seven seconds; of what does not move for five nothing more is expected, unless others come meanwhile.
+    const { code, out, err } = await yukkuri(['audit', `${server.origin}/`, '--json', ...desk]);
+    expect(code, err).to.equal(0);
+    const { placements } = readRun(JSON.parse(out));
+    expect(placements.map(({ shown }) => shown['desk']?.state)).to.deep.equal(names.map(() => 'drawn'));
+  });
 });

@@ -65,6 +65,37 @@ describe('what waits until a page is scrolled', function () {
     expect(fetched?.sort()).to.deep.equal(names.map((name) => `/${name}.jpg`));
   });
 
+  it('is waited for too where something stands in for it, and where it is near', async () => {
+    const names = ['a', 'b', 'c'];
+    const images = names
+      .map(
+        (name) =>
+          `<div></div><img src="small.jpg" data-src="${name}.jpg" width="200" height="100" alt="A hut">`,
+      )
+      .join('');
+    // Those that are near are loaded once nothing else is.
+    const script = `const near = new IntersectionObserver((entries) => {
+        for (const { isIntersecting, target } of entries)
+          if (isIntersecting) setTimeout(() => (target.src = target.dataset.src), 300);
+      }, { rootMargin: '300px' });
+      for (const image of document.querySelectorAll('[data-src]')) near.observe(image);`;
+    const folder = await siteOf({
+      'index.html': page(`${images}<div></div><script>${script}</script>`, 'div{height:1000px}'),
+      'small.jpg': await photo(40, 20),
+      ...Object.fromEntries(
+        await Promise.all(names.map(async (name, index) => [`${name}.jpg`, await photo(400 + index, 200)])),
+      ),
+    });
+    const run = await auditRun(folder, ...phone);
+    const fetched = run.pages[0]?.visits[0]?.downloads.filter(({ url }) => url !== '/small.jpg');
+    // Windows of 800 px: the first image, at 1000 px, is near at once, the second, at 2100 px, in view at 1600, the third, at 3200 px, near at 2400.
+    expect(fetched?.map(({ url, scrollDepth }) => [url, scrollDepth])).to.deep.equal([
+      ['/a.jpg', 0],
+      ['/b.jpg', 1600],
+      ['/c.jpg', 2400],
+    ]);
+  });
+
   it('may be the layout itself: a part that has its own height only once it is near', async () => {
     const folder = await siteOf({
       'index.html': page(

@@ -1,5 +1,5 @@
 import type { PendingImage } from './protocol.js';
-import { native } from './native.js';
+import { native, nativeDocument } from './native.js';
 import { nextFrame } from './next-frame.js';
 import { deepQuery, findElement, parentOf, uniqueSelector } from './selector.js';
 import { withinMs } from './within.js';
@@ -64,13 +64,31 @@ const givenTimeBelow = new WeakSet<Element>();
 /** So far below the window and farther scripts of this page were seen to leave images alone, CSS px. */
 let leftAlone = Infinity;
 
-/** Whether an image shows nothing so far, and names files in attributes for scripts. */
+/** Whether scripts of this page were seen to leave what images show already as it is: then they name other files for another purpose. */
+let standsIn = true;
+
+/** Whether an image shows none of the files so far that it names in attributes for scripts: nothing, or what stands in until then. */
 function awaitsScript(image: HTMLImageElement): boolean {
-  if (image.naturalWidth > 0) return false;
+  if (image.naturalWidth > 0 && !standsIn) return false;
   const around = parentOf(image);
   const inPicture = around !== null && native(around).localName === 'picture';
   const parts = inPicture ? [...native(around).children] : [image];
-  return parts.some(({ attributes }) => [...attributes].some(({ name }) => forScripts.test(name)));
+  const named = parts.flatMap(({ attributes }) =>
+    [...attributes].filter(({ name }) => forScripts.test(name)),
+  );
+  if (named.length === 0) return false;
+  return image.naturalWidth === 0 || !named.some((attribute) => namesFile(attribute, image.currentSrc));
+}
+
+/** Whether an attribute names a file, by itself or in a list. */
+function namesFile({ name, value }: Attr, url: string): boolean {
+  const addresses = name.endsWith('srcset')
+    ? value.split(',').map((candidate) => candidate.trim().replace(/\s.*$/s, ''))
+    : [value.trim()];
+  return addresses.some(
+    (address) =>
+      URL.canParse(address, nativeDocument.baseURI) && new URL(address, nativeDocument.baseURI).href === url,
+  );
 }
 
 /** How far an image lies below the window, CSS px; undefined of one that lies beside or above it, or has no box. */
@@ -89,18 +107,20 @@ const forScripts = /^data-([\w-]+-)?(src|srcset|original)$/;
 export async function scriptsComplete(): Promise<boolean> {
   const near = Math.min(innerHeight, leftAlone);
   const awaited = deepQuery('img').flatMap((image) => {
-    if (!(image instanceof HTMLImageElement) || givenTime.has(image) || !awaitsScript(image)) return [];
+    if (!(image instanceof HTMLImageElement) || givenTime.has(image)) return [];
     const distance = distanceBelow(image);
     const isMeant =
       distance === 0 || (distance !== undefined && distance < near && !givenTimeBelow.has(image));
-    return isMeant ? [{ image, distance }] : [];
+    return isMeant && awaitsScript(image) ? [{ image, distance }] : [];
   });
   if (awaited.length === 0) return false;
   const isAwaited = ({ image }: { image: HTMLImageElement }) => awaitsScript(image);
+  const standing = awaited.filter(({ image, distance }) => distance === 0 && image.naturalWidth > 0);
   for (let count = 0; count < framesForScripts && awaited.some(isAwaited); count++) await nextFrame();
   for (const { image, distance } of awaited) {
     (distance === 0 ? givenTime : givenTimeBelow).add(image);
     if (distance > 0 && awaitsScript(image)) leftAlone = Math.min(leftAlone, distance);
   }
+  if (standing.length > 0 && standing.every(isAwaited)) standsIn = false;
   return true;
 }
