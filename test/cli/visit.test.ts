@@ -33,7 +33,12 @@ describe('the whole visit', function () {
       '<table><tr><td style="height:3000px;vertical-align:top"><div>Left</div><td style="vertical-align:top">Right<tr><td><img src="a.jpg" alt="x"><td></table>',
       'table{border-spacing:0}td{padding:0}div{width:100px}',
     ),
+    'shrinks.html': page(
+      '<img src="low.jpg" alt="x"><img src="lower.jpg" alt="x" onload="document.querySelector(`div`).remove()"><div style="height:3000px"></div><section><p style="margin:0;height:100px">Below</p></section>',
+    ),
     'a.jpg': await photo(400, 300),
+    'low.jpg': await photo(400, 100),
+    'lower.jpg': await photo(400, 60),
   }));
 
   const shiftOf = async (name: string) =>
@@ -55,6 +60,15 @@ describe('the whole visit', function () {
     const [release] = shift?.releases ?? [];
     expect(release?.url).to.equal('/a.jpg');
     expect(release?.moved.map(({ by }) => by)).to.include(300);
+  });
+
+  it('knows how far it was to what comes into view from far below, though it was not looked at in between', async () => {
+    const shift = await shiftOf('shrinks.html');
+    // The paragraph goes from 3000 px to 3100 px with the first image, and with the second to 160 px, below both.
+    const last = shift?.releases.find(({ url }) => url === '/lower.jpg');
+    expect(last?.moved.map(({ name, by }) => [name, by])).to.deep.include(['body > section > p', 2940]);
+    expect(last?.observed).to.be.above(0.01);
+    expect(last?.score).to.be.closeTo(last?.observed ?? NaN, 0.005);
   });
 
   it('counts a space that does not break as the browser does: it moves beside an image that comes', async () => {
