@@ -41,9 +41,11 @@ export async function layoutsAt(browser: Browser, order: LayoutOrder): Promise<L
       for (const width of order.widths) {
         await page.resize(width, height);
         await page.quiet('waiting for the page to settle in another width');
-        // Another width brings other lazy images near.
-        await scrollDown(page);
-        await page.quiet('waiting for the page to settle in another width');
+        // Another width shows other lazy images.
+        if (width === first || (await page.call('scrollMattersStill'))) {
+          await scrollDown(page);
+          await page.quiet('waiting for the page to settle in another width');
+        }
         await page.call('motionEnds', mostMotionMs);
         record.boxes.set(width, await page.call('elementBoxes'));
       }

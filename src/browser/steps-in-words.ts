@@ -21,6 +21,7 @@ export const stepsInWords: Record<keyof InPage, string> = {
   pendingImages: 'looking which images are awaited',
   imagesArrive: 'waiting for an image',
   scrollMatters: 'looking whether anything waits for a scroll',
+  scrollMattersStill: 'looking whether anything waits for a scroll',
   scrollRange: 'scrolling it',
   scrollInner: 'scrolling a part of it',
   areFarBelow: 'looking which images are far below',

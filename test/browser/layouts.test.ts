@@ -49,4 +49,21 @@ describe('the boxes of all elements', function () {
       ['img.low', 0, 3100, 200, 100],
     ]);
   });
+
+  it('hold lazy images that only another width shows, far down the page', async () => {
+    const lazy = (name: string) => `<img class="${name}" src="a.jpg?${name}" loading="lazy" alt="A hut">`;
+    const both = page(
+      `<div></div>${lazy('narrow')}${lazy('wide')}`,
+      'div{height:9000px}@media (min-width:500px){.narrow{display:none}}@media (max-width:499px){.wide{display:none}}',
+    );
+    const { boxes } = await boxesOf({ 'index.html': both, 'a.jpg': await photo(200, 100) }, [400, 800, 450]);
+    for (const [width, shown] of [
+      [400, 'narrow'],
+      [800, 'wide'],
+      [450, 'narrow'],
+    ] as const) {
+      const images = boxes.get(width)?.filter(([selector]) => selector.startsWith('img'));
+      expect(images).to.deep.equal([[`img.${shown}`, 0, 9000, 200, 100]]);
+    }
+  });
 });

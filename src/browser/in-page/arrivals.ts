@@ -124,3 +124,12 @@ export async function scriptsComplete(): Promise<boolean> {
   if (standing.length > 0 && standing.every(isAwaited)) standsIn = false;
   return true;
 }
+
+/** Whether an image that has a box waits for being scrolled near, or for a script. */
+export const imagesWait = (): boolean =>
+  deepQuery('img').some(
+    (image) =>
+      image instanceof HTMLImageElement &&
+      image.getClientRects().length > 0 &&
+      ((image.loading === 'lazy' && !image.complete) || awaitsScript(image)),
+  );

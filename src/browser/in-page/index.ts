@@ -4,7 +4,7 @@ import { imageElements, observe, slotSizes } from './placements.js';
 import { elementBoxes } from './element-boxes.js';
 import { uniqueSelector } from './selector.js';
 import { areFarBelow } from './far-below.js';
-import { imagesArrive, pendingImages, scriptsComplete } from './arrivals.js';
+import { imagesArrive, imagesWait, pendingImages, scriptsComplete } from './arrivals.js';
 import { markPlaces, shiftsSinceMark } from './shifts.js';
 import { nodeName } from './identity.js';
 import { nextFrame } from './next-frame.js';
@@ -146,6 +146,7 @@ const inPage: InPage = {
     nativeDocument.scripts.length > 0 ||
     nativeDocument.querySelector('[loading="lazy" i], video, iframe') !== null ||
     isLaidOutLate(),
+  scrollMattersStill: () => imagesWait() || isLaidOutLate(),
   scrollRange,
   scrollInner,
   framePlace,

@@ -188,6 +188,8 @@ export interface InPage {
   imagesArrive(selectors: readonly string[], url: string, limitMs: number): Promise<boolean>;
   /** Whether scrolling can start a download or change heights: scripts, or anything that is loaded or laid out late. */
   scrollMatters(): boolean;
+  /** Whether it can once more, in another width, on a page that was scrolled through: an image with a box waits, or what is laid out late. */
+  scrollMattersStill(): boolean;
   scrollRange(): ScrollRange;
   /** Scrolls what scrolls inside the page and holds images, one viewport of its own on; whether anything moved. */
   scrollInner(): boolean;
