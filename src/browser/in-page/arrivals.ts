@@ -1,4 +1,5 @@
 import type { PendingImage } from './protocol.js';
+import { parseSrcset } from '../../core/markup/srcset.js';
 import { native, nativeDocument } from './native.js';
 import { nextFrame } from './next-frame.js';
 import { deepQuery, findElement, parentOf, uniqueSelector } from './selector.js';
@@ -83,7 +84,7 @@ function awaitsScript(image: HTMLImageElement): boolean {
 /** Whether an attribute names a file, by itself or in a list. */
 function namesFile({ name, value }: Attr, url: string): boolean {
   const addresses = name.endsWith('srcset')
-    ? value.split(',').map((candidate) => candidate.trim().replace(/\s.*$/s, ''))
+    ? parseSrcset(value).candidates.map((candidate) => candidate.url)
     : [value.trim()];
   return addresses.some(
     (address) =>

@@ -7,7 +7,7 @@ import type { ComparedLayouts } from './box-changes.js';
 import { changedPlaces } from './changed-places.js';
 import { compareFindings, type ComparedFindings } from './compare-findings.js';
 import { heightChanges, pagesOf, type LayoutChange } from './layout-changes.js';
-import { promisedVisits, type PromisedVisit } from './promise.js';
+import { promisedVisits } from './promise.js';
 import { isNear, total, type Kept, type LaterImage, type Proved, type ProvedVisit } from './proved-total.js';
 
 export interface Proof {
@@ -102,13 +102,15 @@ export function prove(
 function visitsOf(before: Readonly<Run>, after: Readonly<Run>, places: readonly FixPlace[]): ProvedVisit[] {
   const { reach } = before.conditions;
   const [unshownBefore, unshownAfter] = [unshownIn(before, reach), unshownIn(after, reach)];
+  const [seenBefore, seenAfter] = [visitsIn(before), visitsIn(after)];
   const lazy = groupBy(
     after.placements.filter(({ shown }) => Object.values(shown).some((image) => image.lazy)),
     ({ page }) => page,
   );
   return promisedVisits(before, places, reach).map((promised) => {
     const screen = before.screens.find(({ name }) => name === promised.screen);
-    const visit = visitIn(after, promised);
+    const key = visitKey(promised.page, promised.screen);
+    const visit = seenAfter.get(key);
     const downloads = (visit?.downloads ?? []).filter(
       (download) => download.status < 400 && !wasTakenBack(download),
     );
@@ -134,9 +136,8 @@ function visitsOf(before: Readonly<Run>, after: Readonly<Run>, places: readonly 
     const later = [...late, ...never]
       .filter(({ bytes }) => bytes > 0)
       .map((each) => ({ page: promised.page, screen: promised.screen, ...each }));
-    const key = visitKey(promised.page, promised.screen);
     const earlier = new Map(
-      visitIn(before, promised)?.downloads.map((each) => [each.url, each.bytes * reachNow(each)]),
+      seenBefore.get(key)?.downloads.map((each) => [each.url, each.bytes * reachNow(each)]),
     );
     const unshown = (unshownBefore.get(key) ?? 0) - (unshownAfter.get(key) ?? 0);
     return {
@@ -151,8 +152,13 @@ function visitsOf(before: Readonly<Run>, after: Readonly<Run>, places: readonly 
   });
 }
 
-const visitIn = (run: Readonly<Run>, { page, screen }: PromisedVisit) =>
-  run.pages.find(({ path }) => path === page)?.visits.find((visit) => visit.screen === screen);
+/** The visits of a run by page and screen. */
+const visitsIn = ({ pages }: Readonly<Run>) =>
+  new Map(
+    pages.flatMap(({ path, visits }) =>
+      visits.map((visit) => [visitKey(path, visit.screen), visit] as const),
+    ),
+  );
 
 const visitKey = (page: string, screen: string) => JSON.stringify([page, screen]);
 
