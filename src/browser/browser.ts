@@ -1,9 +1,10 @@
-import { join } from 'node:path';
 import { causeInWords } from '../core/wording/words.js';
-import { Driver, EndedAtStart } from './driver.js';
+import { BrowserProcess, type BrowserProcessOrder } from './browser-process.js';
+import { EndedAtStart } from './driver.js';
 import { BrowserError, died } from './errors.js';
+import { findBrowser, type FoundBrowser } from './find.js';
+import { keepProcess, takeKeptProcess } from './kept-process.js';
 import {
-  gateSwitches,
   noBypass,
   openOuterGate,
   proxyAddress,
@@ -12,8 +13,6 @@ import {
   type Reach,
 } from './outer-gate.js';
 import type { Tab, TabWishes } from './tab.js';
-import { TemporaryFolder } from './temporary-folder.js';
-import { findBrowser, type FoundBrowser } from './find.js';
 
 export interface BrowserOptions {
   /** Path of the program; found by itself if left out. */
@@ -27,8 +26,6 @@ export interface BrowserOptions {
 /** The browser takes about 20 kB more with each look at a page that it has had (docs/performance.md). */
 const usualContextsEach = 500;
 
-const startLimitMs = 30_000;
-
 /** What a tab is opened for; pages in it may run scripts if that is left out. */
 export interface TabOptions {
   touch?: boolean;
@@ -40,28 +37,23 @@ export interface TabOptions {
 
 /** A real browser that is started when first needed and again when it dies. */
 export class Browser {
-  #driver: Promise<Driver> | undefined;
+  #process: Promise<BrowserProcess> | undefined;
   #version = '';
   #restarts = 0;
   #renewals = 0;
-  /** Of which each has a profile of its own. */
-  #processes = 0;
-  /** Tabs that the running process was asked for. */
+  /** Tabs that were asked for since another process took its place, and those that the one that was taken had had. */
   #given = 0;
   /** Processes whose place another one has taken. */
-  readonly #retired = new Set<Driver>();
-  /** Open tabs of each process. */
-  readonly #open = new Map<Driver, number>();
+  readonly #retired = new Set<BrowserProcess>();
   /** Once it did not start at all, it is not tried again for each page. */
   #startsNot: unknown;
 
   private constructor(
     readonly found: FoundBrowser,
-    readonly sandbox: boolean,
-    readonly gate: OuterGate,
-    readonly reach: Reach,
-    /** What the browser leaves behind when it is killed goes with this. */
-    private readonly temporary: TemporaryFolder,
+    private readonly order: BrowserProcessOrder,
+    /** Of all tabs that are not watched. */
+    private readonly gate: OuterGate,
+    private readonly reach: Reach,
     private readonly contextsEach: number,
   ) {}
 
@@ -71,11 +63,15 @@ export class Browser {
    * @throws {BrowserError} when there is none
    */
   static async find(options: BrowserOptions | undefined, reach: Reach): Promise<Browser> {
-    const sandbox = options?.sandbox ?? process.getuid?.() !== 0;
     const found = await findBrowser(options?.path);
-    const temporary = new TemporaryFolder('browser');
+    const order: BrowserProcessOrder = {
+      found,
+      sandbox: options?.sandbox ?? process.getuid?.() !== 0,
+      everywhere: reach.everywhere ?? false,
+      environment: { ...definedVariables(), ...found.environment },
+    };
     const contextsEach = options?.contextsEach ?? usualContextsEach;
-    return new Browser(found, sandbox, await openOuterGate(reach), reach, temporary, contextsEach);
+    return new Browser(found, order, await openOuterGate(reach), reach, contextsEach);
   }
 
   /**
@@ -122,97 +118,107 @@ export class Browser {
    * throws
    */
   async inTab<Result>(options: TabOptions, work: (tab: Tab) => Promise<Result>): Promise<Result> {
-    const driver = await this.#started();
-    this.#open.set(driver, (this.#open.get(driver) ?? 0) + 1);
-    this.#renewWhenDue(driver);
+    const own = await this.#started();
     const { touch = false, scripts = true, cookies = [], watch } = options;
-    const gate = watch && (await openOuterGate(this.reach, watch));
-    const proxy = gate && { server: proxyAddress(gate), bypass: noBypass };
-    let tab: Tab | undefined;
+    let gate: OuterGate | undefined;
+    const wishes = async () => {
+      gate = watch && (await openOuterGate(this.reach, watch));
+      return {
+        touch,
+        scripts,
+        cookies,
+        proxy: { server: proxyAddress(gate ?? this.gate), bypass: noBypass },
+      };
+    };
     try {
-      tab = await driver.openTab({ touch, scripts, cookies, proxy });
-      const opened = tab;
-      return await driver.whileRunning(() => work(opened));
+      const result = own.inTab(wishes, work);
+      this.#renewWhenDue(own);
+      return await result;
     } catch (cause) {
-      throw (await driver.stillRuns()) ? cause : died(cause);
+      throw (await own.stillRuns()) ? cause : died(cause);
     } finally {
-      await driver.whileRunning(async () => tab?.close()).catch(() => undefined);
       await gate?.close();
-      this.#closed(driver);
+      this.#endWhenRetired(own);
     }
   }
 
+  /** Whatever of it is in use ends; a process that is not is kept for a while, for the next browser of this kind. */
   async close(): Promise<void> {
-    const driver = await this.#driver?.catch(() => undefined);
-    this.#driver = undefined;
-    await Promise.all([driver, ...this.#retired].map((each) => each?.close()));
+    const own = await this.#process?.catch(() => undefined);
+    this.#process = undefined;
+    const isKept = own?.isIdle === true && own.tabsGiven < this.contextsEach;
+    await Promise.all([
+      isKept ? keepProcess(own, this.#kind) : own?.close(),
+      ...[...this.#retired].map((each) => each.close()),
+    ]);
     await this.gate.close();
-    this.temporary.remove();
+  }
+
+  get #kind(): string {
+    return JSON.stringify(this.order);
   }
 
   /** Lets the next tab be one of another process; this one ends with its last tab. */
-  #renewWhenDue(driver: Driver): void {
+  #renewWhenDue(own: BrowserProcess): void {
     if (++this.#given < this.contextsEach) return;
     this.#given = 0;
     this.#renewals++;
-    this.#driver = undefined;
-    this.#retired.add(driver);
+    this.#process = undefined;
+    this.#retired.add(own);
   }
 
-  #closed(driver: Driver): void {
-    const left = (this.#open.get(driver) ?? 1) - 1;
-    if (left > 0) {
-      this.#open.set(driver, left);
-      return;
-    }
-    this.#open.delete(driver);
-    if (this.#retired.has(driver))
-      void driver
-        .close()
-        .catch(() => undefined)
-        .finally(() => this.#retired.delete(driver));
+  #endWhenRetired(own: BrowserProcess): void {
+    if (own.hasTabs || !this.#retired.has(own)) return;
+    void own
+      .close()
+      .catch(() => undefined)
+      .finally(() => this.#retired.delete(own));
   }
 
-  async #started(): Promise<Driver> {
-    const known = this.#driver;
+  async #started(): Promise<BrowserProcess> {
+    const known = this.#process;
     const running = await known?.catch(() => undefined);
     if (running?.isConnected) return running;
     if (this.#startsNot !== undefined) throw this.#startsNot;
     // Several visits may find it dead at once: the first starts it anew, the others wait for that.
-    if (!this.#driver || this.#driver === known) {
+    if (!this.#process || this.#process === known) {
       if (known) this.#restarts++;
-      this.#driver = this.#start();
+      this.#process = this.#takeOrStart(running);
     }
-    return this.#driver;
+    return this.#process;
+  }
+
+  async #takeOrStart(dead: BrowserProcess | undefined): Promise<BrowserProcess> {
+    await dead?.close();
+    const own = (await takeKeptProcess(this.#kind, this.contextsEach)) ?? (await this.#start());
+    this.#given += own.tabsGiven;
+    this.#version = own.version;
+    return own;
   }
 
   /** Starts it; once more where it died while it started, without a word of why. */
-  async #start(again = true): Promise<Driver> {
+  async #start(again = true): Promise<BrowserProcess> {
     try {
-      const driver = await Driver.launch({
-        executable: this.found.executable,
-        switches: [...(this.sandbox ? [] : ['--no-sandbox']), ...gateSwitches(this.gate, this.reach)],
-        environment: { ...definedVariables(), ...this.found.environment, TMPDIR: this.temporary.path },
-        profile: join(this.temporary.path, `profile-${++this.#processes}`),
-        limitMs: startLimitMs,
-      });
-      this.#version = driver.version;
-      return driver;
+      return await BrowserProcess.start(this.order);
     } catch (cause) {
       const said = cause instanceof EndedAtStart ? complaintIn(cause.said) : causeInWords(cause);
       if (again && said === undefined) {
         this.#restarts++;
         return this.#start(false);
       }
-      const failure = new BrowserError(
-        'BROWSER_DOES_NOT_START',
-        `The browser "${this.found.executable}" does not start: ${plainly(said ?? causeInWords(cause))}. Try another with --browser PATH` +
-          `${this.sandbox ? '; in a container without user namespaces, --no-sandbox may be needed' : ''}.`,
-        { cause },
-      );
+      const failure = cause instanceof BrowserError ? cause : this.#doesNotStart(said, cause);
       if (this.#version === '') this.#startsNot = failure;
       throw failure;
     }
+  }
+
+  #doesNotStart(said: string | undefined, cause: unknown): BrowserError {
+    return new BrowserError(
+      'BROWSER_DOES_NOT_START',
+      `The browser "${this.found.executable}" does not start: ${plainly(said ?? causeInWords(cause))}. Try another with --browser PATH` +
+        `${this.order.sandbox ? '; in a container without user namespaces, --no-sandbox may be needed' : ''}.`,
+      { cause },
+    );
   }
 }
 

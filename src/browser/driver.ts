@@ -21,6 +21,12 @@ export interface ProcessOrder {
 
 const lastWordsMs = 50;
 
+/** A process or a pipe that a program may or may not wait for. */
+interface Referable {
+  ref(): unknown;
+  unref(): unknown;
+}
+
 /** A browser process went away before it could be spoken to. */
 export class EndedAtStart extends Error {
   constructor(
@@ -131,6 +137,19 @@ export class Driver {
       () => true,
       () => false,
     );
+  }
+
+  /** A program that has nothing else to wait for ends while its browser is not needed. */
+  setNeeded(isNeeded: boolean): void {
+    const { nodeProcess } = this.process;
+    for (const each of [nodeProcess, ...nodeProcess.stdio] as (Referable | null)[])
+      if (isNeeded) each?.ref();
+      else each?.unref();
+  }
+
+  /** Ends it where nothing can be waited for. */
+  kill(): void {
+    this.process.kill();
   }
 
   /** Ends it with all its tabs: nothing of it is to be kept. */

@@ -19,6 +19,8 @@ export interface GateWatch {
 export interface OuterGate {
   /** Of the proxy on 127.0.0.1 that all requests go through. */
   port: number;
+  /** The program does not wait for it. */
+  unref(): void;
   close(): Promise<void>;
 }
 
@@ -44,7 +46,11 @@ export async function openOuterGate({ allows }: Reach, watch: GateWatch = {}): P
   // A target that is not there is no fault: the page hears of it.
   proxy.on('requestFailed', () => undefined);
   await proxy.listen();
-  return { port: proxy.port, close: () => proxy.close(true) };
+  return {
+    port: proxy.port,
+    unref: () => void proxy.server.unref(),
+    close: () => proxy.close(true),
+  };
 }
 
 export const proxyAddress = ({ port }: Pick<OuterGate, 'port'>) => `http://127.0.0.1:${port}`;
@@ -52,8 +58,12 @@ export const proxyAddress = ({ port }: Pick<OuterGate, 'port'>) => `http://127.0
 /** Loopback is reached directly unless told otherwise. */
 export const noBypass = '<-loopback>';
 
-/** The switches by which a browser asks nobody but through the gate. */
-export const gateSwitches = (gate: Pick<OuterGate, 'port'>, { everywhere = false }: Reach): string[] => [
+/**
+ * The switches by which a browser asks nobody but through gates.
+ * @param gate of what asks outside of any tab
+ * @param everywhere whether names of hosts may be looked up
+ */
+export const gateSwitches = (gate: Pick<OuterGate, 'port'>, everywhere: boolean): string[] => [
   `--proxy-server=${proxyAddress(gate)}`,
   `--proxy-bypass-list=${noBypass}`,
   '--force-webrtc-ip-handling-policy=disable_non_proxied_udp',

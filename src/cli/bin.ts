@@ -1,5 +1,6 @@
 #!/usr/bin/env node
 import { setFlagsFromString } from 'node:v8';
+import { endKeptProcess } from '../browser/kept-process.js';
 import { exitCodes } from './exit-codes.js';
 import { watchInterrupts } from './interrupts.js';
 import { processIo } from './io.js';
@@ -18,5 +19,6 @@ process.stdout.on('error', (cause: NodeJS.ErrnoException) => {
 
 const interrupted = watchInterrupts((line) => void process.stderr.write(`\n${line}\n`));
 process.exitCode = await main(process.argv.slice(2), { ...processIo(), interrupted });
+await endKeptProcess();
 // What a fault left open must not keep the program from ending.
 if (process.exitCode === exitCodes.notFinished) setTimeout(() => process.exit(), 2000).unref();

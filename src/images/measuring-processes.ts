@@ -8,7 +8,7 @@ import { Tinypool } from 'tinypool';
 const environment = { MALLOC_MMAP_THRESHOLD_: '1048576' };
 
 /** Of one audit after another, as a mend makes them, the second finds the processes of the first: so long they are kept, ms. */
-const keptMs = 2000;
+const keptMs = 10_000;
 
 let pool: Tinypool | undefined;
 let holders = 0;

@@ -1,5 +1,5 @@
 import { causeInWords } from '../core/wording/words.js';
-import type { PickOf } from '../browser/index.js';
+import { BrowserError, type PickOf } from '../browser/index.js';
 import type { Incomplete, Screen, WithoutScript } from '../core/run/index.js';
 import { readPixels } from '../images/index.js';
 import type { Page } from '../site/index.js';
@@ -80,6 +80,8 @@ async function visitPage(context: AuditContext, page: Page, screen: Screen): Pro
     // It may have been seen by another run, in which the screen has another name.
     return context.texts.shareIn({ ...seen, visit: { ...seen.visit, screen: screen.name } });
   } catch (cause) {
+    // Without a browser nothing is seen anywhere.
+    if (cause instanceof BrowserError) throw cause;
     context.faults.note(`the visit on ${screen.name}`, { page: page.path }, cause);
     return nothingSeen(screen.name, 'unseen');
   } finally {
@@ -133,6 +135,7 @@ async function lookWithoutScript(context: AuditContext, page: Page): Promise<Scr
     };
     return await context.twice<Scriptless>(() => context.memory.remember(what, look, () => true), failed);
   } catch (cause) {
+    if (cause instanceof BrowserError) throw cause;
     return failed(causeInWords(cause));
   }
 }

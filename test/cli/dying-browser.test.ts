@@ -1,23 +1,11 @@
-import { readdir, readFile } from 'node:fs/promises';
 import { fileURLToPath } from 'node:url';
 import { expect } from 'chai';
 import { execa } from 'execa';
 import { readRun } from '../../src/core/run/index.js';
+import { browsersOf } from '../support/processes.js';
 import { page, photo, removeSites, siteOf } from '../support/program.js';
 
 const program = fileURLToPath(new URL('../../dist/program/yukkuri.js', import.meta.url));
-
-/** Ids of the browsers that a process started itself. */
-async function browsersOf(parent: number): Promise<number[]> {
-  const ids = (await readdir('/proc')).filter((name) => /^\d+$/.test(name)).map(Number);
-  const children: number[] = [];
-  for (const id of ids) {
-    const status = await readFile(`/proc/${id}/status`, 'utf8').catch(() => '');
-    if (new RegExp(`^PPid:\\t${parent}$`, 'm').test(status) && /^Name:\tchrom/m.test(status))
-      children.push(id);
-  }
-  return children;
-}
 
 describe('a browser that dies in mid-run', function () {
   this.timeout(120_000);

@@ -36,7 +36,8 @@ describe('where there is no room', function () {
   });
 
   it('for temporary files, the program says so and ends', async () => {
-    const { code, err } = await yukkuriProcess(['audit', folder, ...desk], { TMPDIR: '/dev/null/none' });
+    const fresh = ['audit', folder, ...desk, '--fresh'];
+    const { code, err } = await yukkuriProcess(fresh, { TMPDIR: '/dev/null/none' });
     expect(code).to.equal(3);
     expect(err).to.match(/No temporary folder can be made in "\/dev\/null\/none".*TMPDIR/);
     expect(err).not.to.match(/\n\s+at /);

@@ -21,3 +21,15 @@ export async function processesLeft(temporary: string, patienceMs = 5000): Promi
   }
   return left;
 }
+
+/** Ids of the browsers that a process started itself. */
+export async function browsersOf(parent: number): Promise<number[]> {
+  const ids = (await readdir('/proc')).filter((name) => /^\d+$/.test(name)).map(Number);
+  const children: number[] = [];
+  for (const id of ids) {
+    const status = await readFile(`/proc/${id}/status`, 'utf8').catch(() => '');
+    if (new RegExp(`^PPid:\\t${parent}$`, 'm').test(status) && /^Name:\tchrom/m.test(status))
+      children.push(id);
+  }
+  return children;
+}
