@@ -161,9 +161,17 @@ export function pickStyle(
 const largest = (sorted: readonly StyleOption[]) =>
   sorted.find(({ density }) => density === sorted.at(-1)?.density);
 
-/** An address that needs no quotes, so that it can stand in a style attribute too. CSS Syntax Level 3, section 4.3.6. */
-const asUrl = (address: string) =>
-  `url(${address.replace(/[\s"'()\\]/g, (sign) => `%${sign.charCodeAt(0).toString(16).toUpperCase().padStart(2, '0')}`)})`;
+/**
+ * An address in a style, without quotes where it needs none. Parentheses and apostrophes stand in addresses as they are, and would be others if they
+ * were written in hexadecimals. CSS Syntax Level 3, section 4.3.6; URL standard, path percent-encode set.
+ */
+function asUrl(address: string, quote: '"' | "'"): string {
+  const path = address.replace(
+    /[\s"\\]/g,
+    (sign) => `%${sign.charCodeAt(0).toString(16).toUpperCase().padStart(2, '0')}`,
+  );
+  return /['()]/.test(path) ? `url(${quote}${path.replaceAll(quote, `\\${quote}`)}${quote})` : `url(${path})`;
+}
 
 /** Writes what a source offers as an image of CSS. Sources of one condition are told apart by type. */
 function imageOf(
@@ -173,7 +181,7 @@ function imageOf(
 ): string {
   const options = sources.flatMap(({ rungs, type }) =>
     rungs.map(({ file, descriptor }) => ({
-      url: asUrl(write(file)),
+      url: asUrl(write(file), quote),
       density: 'density' in descriptor ? descriptor.density : 1,
       type,
     })),
