@@ -117,6 +117,23 @@ describe('yukkuri audit', function () {
     expect(findings[1]?.screens['only']?.saves).to.equal(0);
   });
 
+  it('tells no style that its file is wider than needed where a file of the next tenth serves as well', async () => {
+    const box = 'height:300px;background-size:100% 100%';
+    const folder = await siteOf({
+      'index.html': page(
+        '<p class="near"></p><p class="far"></p>',
+        `p{margin:0;${box}}.near{background-image:url(near.jpg)}.far{background-image:url(far.jpg)}`,
+      ),
+      // Of 1,000 px that are needed.
+      'near.jpg': await photo(1080, 324),
+      'far.jpg': await photo(1300, 390),
+    });
+    const run = await auditRun(folder, '--screen', 'only=1000x800@1', '--formats', 'none');
+    const found = findingsOf(run, 'more-pixels-than-needed').map(({ placement }) => placement);
+    const kindOf = (id: string) => run.placements.find((each) => each.id === id)?.markup.slice(0, 4);
+    expect(found.map(kindOf)).to.deep.equal(['.far']);
+  });
+
   const begun = shared(async () => ({
     'index.html': page(
       '<img src="top.jpg" width="200" height="150" alt=""><div style="height:9000px"></div>' +

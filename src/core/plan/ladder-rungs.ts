@@ -6,7 +6,7 @@ import type { FileBook, PlannedFile } from './file-book.js';
 import type { Form, Rung, SourceState } from './image-state.js';
 
 /** A file up to so much wider than what is wanted serves as well. */
-const nearEnough = 1.1;
+export const nearEnough = 1.1;
 
 /** A version of the master at a width: one that the source has already, the master itself, or a new one. */
 function versionAt(

@@ -4,6 +4,7 @@ import { defineCheck, type Draft, type Remedy } from '../../judging/check.js';
 import { bestOutcome, Drafts, worst } from '../../judging/drafts.js';
 import type { Facts } from '../../judging/facts.js';
 import { hasWidths } from '../../plan/image-state.js';
+import { nearEnough } from '../../plan/ladder-rungs.js';
 import { priceOfWidth } from '../../plan/making.js';
 import type { Placement, Screen } from '../../run/types.js';
 import { bytesInWords, group, pixels } from '../../wording/words.js';
@@ -18,9 +19,6 @@ type PixelEvidence = {
   /** Position of the element that offers the file. */
   source: number;
 };
-
-/** A file a little wider than what would be proposed is near enough. */
-const nearEnough = 1.05;
 
 function examine(placement: Placement, screen: Screen, facts: Facts, drafts: Drafts<PixelEvidence>): void {
   const { plan } = facts;
