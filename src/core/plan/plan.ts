@@ -219,7 +219,8 @@ export class Plan {
 function onePerRule(placements: readonly Placement[]): (placement: Placement) => boolean {
   const keyOf = (placement: Placement) => {
     const { markup, source } = ruleAround(placement, placements) ?? placement;
-    return JSON.stringify([markup, source]);
+    // Of one rule each declaration has a place of its own; rules of one text are edited alike.
+    return JSON.stringify([markup, source?.file]);
   };
   const layerOf = ({ markup, style }: Placement) =>
     `${isConditionInRule(markup) ? markup : ''} ${style?.property ?? ''} ${style?.layer ?? 0}`;
