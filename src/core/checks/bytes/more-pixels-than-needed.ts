@@ -7,12 +7,15 @@ import { hasWidths } from '../../plan/image-state.js';
 import { nearEnough } from '../../plan/ladder-rungs.js';
 import { priceOfWidth } from '../../plan/making.js';
 import type { Placement, Screen } from '../../run/types.js';
-import { bytesInWords, group, pixels } from '../../wording/words.js';
+import { slotInWords, widthsIn } from '../../judging/drawn-in.js';
+import { bytesInWords, group } from '../../wording/words.js';
 
 /** Widths in device px but for the slot's. */
 type PixelEvidence = {
   url: string;
   slotWidth: number;
+  /** CSS px at which the slot shows the whole picture, where that is another width than its own. */
+  drawnWidth?: number;
   fileWidth: number;
   neededWidth: number;
   proposedWidth: number;
@@ -34,7 +37,7 @@ function examine(placement: Placement, screen: Screen, facts: Facts, drafts: Dra
   if (!price || pessimistic(price) >= taken.bytes) return;
   drafts.add(placement, screen.name, {
     url: taken.file.url,
-    slotWidth: placement.slots[screen.name]?.width ?? 0,
+    ...widthsIn(placement, screen.name),
     fileWidth: taken.file.width,
     neededWidth: proposed.needed,
     proposedWidth: proposed.width,
@@ -65,7 +68,7 @@ export const morePixelsThanNeeded = defineCheck<PixelEvidence>({
     means:
       'The file has more pixels than the screen can show in the slot; the visitor waits for bytes that nobody sees.',
     evidence:
-      'The slot in CSS px, the width of the delivered file and the needed width in device px, the bytes of the file and of a real encode at the width that the fix gives that screen.',
+      'The slot in CSS px (and the width at which it shows the picture, where that is another), the width of the delivered file and the needed width in device px, the bytes of the file and of a real encode at the width that the fix gives that screen.',
     fix: 'The tag with a list of widths (srcset) and the width at which the picture is drawn (sizes), for each source its own; of a style its rule, with image-set() by density and media queries by width; and the files to make.',
     silent:
       'Vector and animated pictures; images with width descriptors, of which the checks of sizes and of the ladder speak; templates whose smaller versions save under the limit for trifles on every page and screen; files that another placement of the page needs at full width; and where the box would change.',
@@ -76,13 +79,13 @@ export const morePixelsThanNeeded = defineCheck<PixelEvidence>({
     const best = bestOutcome(draft, outcomes);
     const found = best ?? worst(draft, ({ fileWidth }) => fileWidth);
     if (!found) return '';
-    const { fileWidth, slotWidth, neededWidth } = found.evidence;
+    const { fileWidth, neededWidth } = found.evidence;
     const saving =
       best && best.bytesAfter < best.bytes
         ? `: ${bytesInWords(best.bytes)} now, ${bytesInWords(best.bytesAfter)} at ${group(best.widthAfter)} px.`
         : '.';
     return (
-      `The file is ${group(fileWidth)} px wide; on ${found.screen} its slot of ${pixels(slotWidth)} CSS px needs ` +
+      `The file is ${group(fileWidth)} px wide; on ${found.screen} its ${slotInWords(found.evidence)} needs ` +
       `${group(neededWidth)} px${saving}`
     );
   },

@@ -3,11 +3,14 @@ import { isPulledWide } from '../../layout/pulled-wide.js';
 import { looksBlurred, sharpDensity } from '../../layout/sharpness.js';
 import { imageOf } from '../../judging/choice.js';
 import { Drafts, worst } from '../../judging/drafts.js';
-import { group, pixels } from '../../wording/words.js';
+import { slotInWords, widthsIn } from '../../judging/drawn-in.js';
+import { group } from '../../wording/words.js';
 
 type UpscaledEvidence = {
   fileWidth: number;
   slotWidth: number;
+  /** CSS px at which the slot shows the whole picture, where that is another width than its own. */
+  drawnWidth?: number;
   wantedWidth: number;
   upscale: number;
 };
@@ -21,7 +24,7 @@ export const upscaled = defineCheck<UpscaledEvidence>({
     title: 'Serve enough pixels',
     means: 'The file has clearly fewer pixels than the screen shows, so the picture is blurred.',
     evidence:
-      'The width of the file and of its slot, the width in device px that the screen shows (up to --sharpness), and by how much the file is enlarged.',
+      'The width of the file and of its slot (and that at which it shows the picture, where that is another), the width in device px that the screen shows (up to --sharpness), and by how much the file is enlarged.',
     fix: 'The width to serve; it must come from the original.',
     silent:
       'While the file has three quarters of the pixels that each screen shows, or of those that --sharpness asks for; for vector pictures, for icons of 32 px or less, for what is drawn half again as wide as its shape, and for images with width descriptors, of whose ladder another check speaks.',
@@ -31,8 +34,8 @@ export const upscaled = defineCheck<UpscaledEvidence>({
   words(draft) {
     const found = worst(draft, ({ upscale }) => upscale);
     if (!found) return '';
-    const { fileWidth, slotWidth, wantedWidth, upscale } = found.evidence;
-    return `The file is ${group(fileWidth)} px wide in a slot of ${pixels(slotWidth)} CSS px; on ${found.screen} ${group(wantedWidth)} px are needed, so it is enlarged ${upscale.toFixed(1)} times.`;
+    const { fileWidth, wantedWidth, upscale } = found.evidence;
+    return `The file is ${group(fileWidth)} px wide in a ${slotInWords(found.evidence)}; on ${found.screen} ${group(wantedWidth)} px are needed, so it is enlarged ${upscale.toFixed(1)} times.`;
   },
   find(facts) {
     const drafts = new Drafts<UpscaledEvidence>();
@@ -59,8 +62,12 @@ export const upscaled = defineCheck<UpscaledEvidence>({
         const wantedWidth = Math.round(shown.drawnWidth * sharpDensity(screen, facts.wishes.sharpness));
         if (!looksBlurred(file.width, wantedWidth)) continue;
         const upscale = wantedWidth / file.width;
-        const slotWidth = placement.slots[name]?.width ?? shown.drawnWidth;
-        drafts.add(placement, name, { fileWidth: file.width, slotWidth, wantedWidth, upscale });
+        drafts.add(placement, name, {
+          fileWidth: file.width,
+          ...widthsIn(placement, name),
+          wantedWidth,
+          upscale,
+        });
       }
     }
     return drafts.list();
