@@ -1,5 +1,5 @@
 import { pageOf } from '../run/placement-id.js';
-import type { Fix, Placement, Run } from '../run/types.js';
+import type { Finding, Fix, Placement, Run } from '../run/types.js';
 
 export interface FindingAt {
   check: string;
@@ -11,6 +11,8 @@ export interface FindingAt {
 export interface ComparedFindings {
   went: number;
   stayed: number;
+  /** Those that stayed, as they were found. */
+  stillThere: FindingAt[];
   appeared: FindingAt[];
 }
 
@@ -25,17 +27,24 @@ export function compareFindings(
   const now = keysByFinding(after);
   const wasFound = new Set(old.flat());
   const isFound = new Set(now.flat());
-  let [went, stayed] = [0, 0];
-  before.findings.forEach((_, index) => {
-    if (!mended.has(index)) return;
-    if (old[index]?.some((key) => isFound.has(key))) stayed++;
-    else went++;
-  });
-  const appeared = after.findings.flatMap(({ check, placement, says }, index): FindingAt[] =>
-    now[index]?.some((key) => wasFound.has(key)) ? [] : [{ check, page: pageOf(placement), says }],
+  const stillThere = before.findings.filter(
+    (_, index) => mended.has(index) && old[index]?.some((key) => isFound.has(key)),
   );
-  return { went, stayed, appeared };
+  const appeared = after.findings.filter((_, index) => !now[index]?.some((key) => wasFound.has(key)));
+  const toBeMended = before.findings.filter((_, index) => mended.has(index)).length;
+  return {
+    went: toBeMended - stillThere.length,
+    stayed: stillThere.length,
+    stillThere: stillThere.map(placed),
+    appeared: appeared.map(placed),
+  };
 }
+
+const placed = ({ check, placement, says }: Finding): FindingAt => ({
+  check,
+  page: pageOf(placement),
+  says,
+});
 
 /** Blur is told of a single file, and of a ladder when it has become one. */
 const sameFault: Readonly<Record<string, string>> = { 'ladder-too-short': 'upscaled' };
@@ -57,7 +66,9 @@ function placesOf(placement: Placement | undefined): string[] {
   ]);
   const kind = placement.kind === 'picture' ? 'img' : placement.kind;
   const known = [placement.page, kind, placement.alt];
-  // A rule of a style may be several afterwards, each for some of the screens.
-  if (kind === 'css-image') return slots.map((slot) => JSON.stringify([...known, slot]));
+  // A rule of a style may be several afterwards, each for some of the screens; and one box may show images by several properties.
+  const { style } = placement;
+  if (kind === 'css-image')
+    return slots.map((slot) => JSON.stringify([...known, style?.property, style?.layer, slot]));
   return [JSON.stringify([...known, slots])];
 }

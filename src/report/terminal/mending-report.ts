@@ -74,12 +74,13 @@ function proved(page: TextPage, run: Readonly<Run>, { fixes, files }: Mended, pr
     for (const reason of reasons) page.text(plainText(reason), 4, '  - ');
   }
   fetchedLater(page, proof);
-  const { went, stayed, appeared } = proof.findings;
+  const { went, stayed, stillThere, appeared } = proof.findings;
   page.text(
     `Findings of the fixes made: ${group(went)} gone, ${group(stayed)} still there; ${group(appeared.length)} that ${appeared.length === 1 ? 'was' : 'were'} not there before.`,
   );
-  for (const { check, page: path, says } of appeared.slice(0, mostNamed))
-    page.text(`${check} on ${plainText(path)}: ${plainText(says)}`, 4, '  - ');
+  for (const each of stillThere.slice(0, mostNamed))
+    page.text(`still there: ${findingInWords(each)}`, 4, '  - ');
+  for (const each of appeared.slice(0, mostNamed)) page.text(`new: ${findingInWords(each)}`, 4, '  - ');
   layout(page, proof);
   notSeen(page, proof);
   const compared = files.flatMap(({ looks }) => looks ?? []);
@@ -89,6 +90,9 @@ function proved(page: TextPage, run: Readonly<Run>, { fixes, files }: Mended, pr
       `Looks: ${group(compared.length - worse.length)} of ${count(compared.length, 'made file')} look the same at their width.`,
     );
 }
+
+const findingInWords = ({ check, page, says }: Proof['findings']['appeared'][number]): string =>
+  `${check} on ${plainText(page)}: ${plainText(says)}`;
 
 /** Less than this of one visit is not worth a line, bytes. */
 const leastLater = 2000;

@@ -26,11 +26,36 @@ describe('findings of a mended site', () => {
     expect(compareFindings(before, after, [someFix({ id: 'fix.1', findings: [1] })])).to.deep.equal({
       went: 1,
       stayed: 0,
+      stillThere: [],
       appeared: [{ check: 'more-pixels-than-needed', page: '/', says: 'more-pixels-than-needed at /#1' }],
     });
     expect(compareFindings(before, after, [someFix({ id: 'fix.2', findings: [0] })])).to.include({
       went: 0,
       stayed: 1,
     });
+  });
+
+  it('of two images that one box shows by two properties are told apart', () => {
+    const shownBy = (id: string, property: string) =>
+      somePlacement({
+        id,
+        kind: 'css-image',
+        alt: null,
+        slots: { phone: band },
+        style: { property, layer: 0 },
+      });
+    const placements = [shownBy('/#1', 'background-image'), shownBy('/#2', 'mask-image')];
+    const before = someRun({
+      placements,
+      findings: [someFinding('older-format', '/#1'), someFinding('older-format', '/#2')],
+    });
+    const after = someRun({ placements, findings: [someFinding('older-format', '/#2')] });
+    const first = someFix({ id: 'fix.1', findings: [0] });
+    expect(compareFindings(before, after, [first])).to.include({ went: 1, stayed: 0 });
+    const both = compareFindings(before, after, [someFix({ id: 'fix.1', findings: [0, 1] })]);
+    expect(both.stillThere).to.deep.equal([
+      { check: 'older-format', page: '/', says: 'older-format at /#2' },
+    ]);
+    expect(both.appeared).to.deep.equal([]);
   });
 });
