@@ -23,6 +23,8 @@ export interface Remedy {
   /** Id of the image that a preload is to ask for, whatever that takes. */
   follows?: string;
   notes: readonly string[];
+  /** Whether the head of the page is to ask early for what the image takes once all is made: told before the notes. */
+  preloads?: true;
   /** What is to be done by hand to the tag, shown as it looks then; it is not promised. */
   suggests?: readonly TagEdit[];
 }

@@ -10,6 +10,7 @@ import { writeState, type NameOf } from '../plan/write-state.js';
 import type { FileToMake, Fix, FixEdit, FixPlace, LedgerEntry, Placement, TakenFiles } from '../run/types.js';
 import { count, listed } from '../wording/words.js';
 import type { Check } from './check.js';
+import { earlyPreload } from './early-preload.js';
 import { averageShift } from './felt.js';
 import type { FixGroup } from './fix-group.js';
 import type { Judgement, Kept } from './judge.js';
@@ -63,8 +64,16 @@ export class FixWriter {
       places,
       edits,
       files: made.map((file) => this.#toMake(file)),
-      notes: [...new Set([...own.flatMap(({ remedy }) => remedy.notes), ...makingNotes(made, facts.files)])],
+      notes: [...new Set([...own.flatMap((each) => this.#notesOf(each)), ...makingNotes(made, facts.files)])],
     };
+  }
+
+  #notesOf({ found: { placement, screens }, remedy: { notes, preloads } }: Kept): string[] {
+    const { facts } = this.judgement;
+    return [
+      ...(preloads ? earlyPreload(placement, Object.keys(screens), facts, this.#nameOf) : []),
+      ...notes,
+    ];
   }
 
   /** The texts of a fix: one example for each kind of element, and each place's own. */

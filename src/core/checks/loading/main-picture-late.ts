@@ -52,11 +52,10 @@ export const mainPictureLate = defineCheck<LateEvidence>({
     }
     return drafts.list();
   },
-  remedy({ screens }) {
-    const [evidence] = Object.values(screens);
-    return nothingToPaste(
-      `Write into the head: <link rel="preload" as="image" href="${evidence?.url ?? ''}" fetchpriority="high">`,
+  remedy: () => ({
+    ...nothingToPaste(
       'Better still, show it as an img with srcset and fetchpriority="high": then each screen takes its own width.',
-    );
-  },
+    ),
+    preloads: true,
+  }),
 });
