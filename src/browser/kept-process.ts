@@ -4,26 +4,26 @@ import type { BrowserProcess } from './browser-process.js';
 const keptMs = 10_000;
 
 interface Kept {
-  process: BrowserProcess;
+  own: BrowserProcess;
   key: string;
   timer: NodeJS.Timeout;
 }
 
 let kept: Kept | undefined;
 
-const kill = () => kept?.process.kill();
+const kill = () => kept?.own.kill();
 
 /**
  * Keeps a browser process that nobody needs for now. It ends a little later, and with this process at the latest.
  * @param key what it was started with
  */
-export async function keepProcess(process: BrowserProcess, key: string): Promise<void> {
+export async function keepProcess(own: BrowserProcess, key: string): Promise<void> {
   await endKeptProcess();
   const timer = setTimeout(() => void endKeptProcess(), keptMs).unref();
-  kept = { process, key, timer };
-  process.setNeeded(false);
+  kept = { own, key, timer };
+  own.setNeeded(false);
   // Before its files are removed.
-  globalThis.process.prependListener('exit', kill);
+  process.prependListener('exit', kill);
 }
 
 /**
@@ -31,22 +31,22 @@ export async function keepProcess(process: BrowserProcess, key: string): Promise
  * @param mostTabs that it may have had
  */
 export async function takeKeptProcess(key: string, mostTabs: number): Promise<BrowserProcess | undefined> {
-  if (kept?.key !== key || kept.process.tabsGiven >= mostTabs) return undefined;
-  const { process } = letGo(kept);
-  if (await process.stillRuns()) return process;
-  await process.close();
+  if (kept?.key !== key || kept.own.tabsGiven >= mostTabs) return undefined;
+  const own = letGo(kept);
+  if (await own.stillRuns()) return own;
+  await own.close();
   return undefined;
 }
 
 /** Ends the process that is kept, if any. */
 export async function endKeptProcess(): Promise<void> {
-  if (kept) await letGo(kept).process.close();
+  if (kept) await letGo(kept).close();
 }
 
-function letGo(own: Kept): Kept {
-  clearTimeout(own.timer);
+function letGo({ own, timer }: Kept): BrowserProcess {
+  clearTimeout(timer);
   kept = undefined;
-  globalThis.process.off('exit', kill);
-  own.process.setNeeded(true);
+  process.off('exit', kill);
+  own.setNeeded(true);
   return own;
 }

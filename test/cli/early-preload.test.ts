@@ -10,12 +10,17 @@ describe('a preload that is to be written by hand', function () {
   after(removeSites);
 
   it('asks for what the picture takes once the other edits are made, and for nothing beside it', async () => {
+    const hero = (style: string) => page('<div class="hero"></div>', `.hero{height:500px;${style}}`);
+    const pages = {
+      // 500 px of 3 : 2 are 750 px wide, which a density of 2 makes 1,500 px; a window of 1,200 px needs 1,200 px.
+      'wide.html': hero('background:url("hut (1).jpg") center/cover'),
+      // 750 px at a density of 1, else 1,500 px.
+      'fixed.html': hero('width:300px;background:url(lake.jpg) center/cover'),
+    };
     const folder = await siteOf({
-      'index.html': page(
-        '<div class="hero"></div>',
-        '.hero{height:500px;background:url("hut (1).jpg") center/cover}',
-      ),
+      ...pages,
       'hut (1).jpg': await photo(2400, 1600, 92),
+      'lake.jpg': await photo(2400, 1602, 92),
     });
     const saved = join(await siteOf({}), 'run.json');
     const copy = join(await siteOf({}), 'copy');
@@ -23,20 +28,25 @@ describe('a preload that is to be written by hand', function () {
     expect((await yukkuri(['mend', folder, '--from', saved, '--to', copy])).code).to.equal(0);
 
     const run = readRun(JSON.parse(await readFile(saved, 'utf8')));
-    const notes = run.fixes.flatMap((fix) => (fix.checks.includes('main-picture-late') ? fix.notes : []));
-    const [link = ''] = notes.flatMap((note) => /<link[^>]*>/.exec(note)?.[0] ?? []);
-    const index = join(copy, 'index.html');
-    const mended = await readFile(index, 'utf8');
-    await writeFile(index, mended.replace('<title>', `${link}<title>`));
+    for (const name of Object.keys(pages)) {
+      const late = run.fixes.find(
+        (fix) => fix.checks.includes('main-picture-late') && fix.pages[0] === `/${name}`,
+      );
+      const links = late?.notes.flatMap((note) => note.match(/<link[^>]*>/g) ?? []) ?? [];
+      expect(links, name).not.to.deep.equal([]);
+      const mended = await readFile(join(copy, name), 'utf8');
+      await writeFile(join(copy, name), mended.replace('<title>', `${links.join('')}<title>`));
+    }
 
-    const after = await auditRun(copy, ...mendScreens, '--encode', 'none');
+    // One that lies between the densities of the files.
+    const between = ['--screen', 'between=1200x800@1.25,share=0.1'];
+    const screens = ['--screen', 'phone=400x800@2,touch,share=0.5', '--screen', 'desk=1200x800@1,share=0.4'];
+    const after = await auditRun(copy, ...screens, ...between, '--encode', 'none');
     expect(findingsOf(after, 'main-picture-late')).to.deep.equal([]);
-    const fetched = after.pages.flatMap(({ visits }) => visits.map(({ downloads }) => downloads.length));
-    expect(fetched).to.deep.equal([1, 1]);
-    // 500 px of 3 : 2 are 750 px wide, which a density of 2 makes 1,500 px; a window of 1,200 px needs 1,200 px.
-    const names = after.pages.flatMap(({ visits }) =>
-      visits.flatMap(({ downloads }) => downloads.map(({ url }) => url)),
-    );
-    for (const name of names) expect(name).to.match(/^\/hut%20\(1\)-\d+\.(avif|webp)$/);
+    for (const { path, visits } of after.pages)
+      for (const { screen, downloads } of visits) {
+        expect(downloads, `${path} on ${screen}`).to.have.length(1);
+        expect(downloads[0]?.url).to.match(/^\/(hut%20\(1\)|lake)-\d+\.(avif|webp)$/);
+      }
   });
 });

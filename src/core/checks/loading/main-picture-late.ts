@@ -30,7 +30,7 @@ export const mainPictureLate = defineCheck<LateEvidence>({
       'The largest picture of the first view is not in the page as it is served: the browser learns of it only after a style sheet or a script has come.',
     evidence:
       'The picture, that it was the largest paint, and what names it: a rule of a style sheet, or a script.',
-    fix: 'A preload in the head of the page, or an img with fetchpriority="high" instead.',
+    fix: 'A preload in the head of the page, of what the picture takes once the other edits are made, or an img with fetchpriority="high" instead.',
     silent: 'When the picture is an img of the served page, or preloaded.',
   },
   cut: null,
