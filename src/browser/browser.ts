@@ -146,9 +146,8 @@ export class Browser {
   async close(): Promise<void> {
     const own = await this.#process?.catch(() => undefined);
     this.#process = undefined;
-    const isKept = own?.isIdle === true && own.tabsGiven < this.contextsEach;
     await Promise.all([
-      isKept ? keepProcess(own, this.#kind) : own?.close(),
+      own?.isIdle ? keepProcess(own, this.#kind) : own?.close(),
       ...[...this.#retired].map((each) => each.close()),
     ]);
     await this.gate.close();

@@ -1,12 +1,12 @@
 import { viewOf } from '../layout/view-of.js';
-import { hasWidths, type ImageState, type Rung, type SourceState } from '../plan/image-state.js';
+import type { ImageState } from '../plan/image-state.js';
 import { followingSources } from '../plan/link.js';
 import { readText } from '../plan/pick-text.js';
 import { writeState, type NameOf } from '../plan/write-state.js';
 import type { Placement } from '../run/types.js';
-import { toDecimals } from '../wording/rounding.js';
 import { listed } from '../wording/words.js';
 import type { Facts } from './facts.js';
+import { sourceIndex } from './follow.js';
 
 const link = (url: string) => `<link rel="preload" as="image" href="${url}" fetchpriority="high">`;
 
@@ -49,12 +49,10 @@ function linksOf(
     const file = on.includes(screen.name) ? plan.taken(placement, screen.name)?.file : undefined;
     return file ? [{ screen, file }] : [];
   });
-  const sourceOf = (id: string) =>
-    state.sources.findIndex(({ rungs }) => rungs.some(({ file }) => file.id === id));
-  const taken = new Set(shown.map(({ file }) => sourceOf(file.id)));
+  const taken = new Set(shown.map(({ file }) => sourceIndex(state, file.id)));
   if (taken.size === 0 || taken.has(-1)) return undefined;
   const form = { kind: 'link' } as const;
-  const sources = followingSources(state, taken).flatMap(byResolution);
+  const sources = followingSources(state, taken);
   const links = writeState(
     { ...state, form, markup: link(''), like: '/', base: '/', sources, edits: [] },
     nameOf,
@@ -67,28 +65,3 @@ function linksOf(
   });
   return agrees ? links : undefined;
 }
-
-/** More than a density of a style, dppx: two links never ask for files of one image. */
-const justMore = 0.01;
-
-/**
- * A source of a style as several, each for screens of some densities: of a list a link takes what is nearest, a style what is dense enough.
- * CSS Images Level 4, section 2.4 `image-set()`, as Chromium 147 chooses.
- */
-function byResolution(source: SourceState): SourceState[] {
-  const { rungs, media } = source;
-  if (rungs.length < 2 || hasWidths(source)) return [source];
-  const sorted = [...rungs].sort((a, b) => densityOf(a) - densityOf(b));
-  const own = media === null ? [] : [/^not\b/.test(media) ? `(${media})` : media];
-  return sorted.map((rung, index) => {
-    const below = sorted[index - 1];
-    const conditions = [
-      ...own,
-      ...(below ? [`(min-resolution: ${toDecimals(densityOf(below) + justMore, 3)}dppx)`] : []),
-      ...(index < sorted.length - 1 ? [`(max-resolution: ${densityOf(rung)}dppx)`] : []),
-    ];
-    return { ...source, rungs: [{ ...rung, descriptor: { density: 1 } }], media: conditions.join(' and ') };
-  });
-}
-
-const densityOf = ({ descriptor }: Rung): number => ('density' in descriptor ? descriptor.density : 1);

@@ -93,7 +93,7 @@ function linkFor(
 }
 
 /** The source of a state that offers a file. */
-const sourceIndex = (state: ImageState, id: string | undefined) =>
+export const sourceIndex = (state: ImageState, id: string | undefined) =>
   state.sources.findIndex(({ rungs }) => rungs.some(({ file }) => file.id === id));
 
 /** An image needs no type; a link that has one keeps it where it is still true. */

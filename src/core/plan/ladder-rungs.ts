@@ -164,7 +164,9 @@ const beside = (other: SourceState, { media, rungs }: SourceState): SourceState 
   rungs: rungs.map(({ descriptor }) => ({ ...rungAt(other.rungs, densityOf(descriptor)), descriptor })),
 });
 
-const densityOf = (descriptor: Rung['descriptor']) => ('density' in descriptor ? descriptor.density : 1);
+/** 1 where it tells a width. */
+export const densityOf = (descriptor: Rung['descriptor']) =>
+  'density' in descriptor ? descriptor.density : 1;
 
 function rungAt(rungs: readonly Rung[], density: number): Rung {
   const ordered = orderByDensity(

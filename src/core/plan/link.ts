@@ -11,6 +11,8 @@ import type { FileBook, PlannedFile } from './file-book.js';
 import type { ImageState, SourceState } from './image-state.js';
 import { hasWidths } from './image-state.js';
 import type { Screen } from '../run/types.js';
+import { toDecimals } from '../wording/rounding.js';
+import { densityOf } from './ladder-rungs.js';
 import { attributeOf, editMarkup, type TagEdit } from './tag.js';
 
 /** The candidates of a preload are those of an image. HTML standard, 4.2.4.1 "imagesrcset", "imagesizes". */
@@ -124,7 +126,30 @@ export function followingSources(image: ImageState, taken: ReadonlySet<number>):
     }
     if (media !== null && !before.includes(media)) before.push(media);
   });
-  return followed;
+  return image.form.kind === 'style' ? followed.flatMap(byResolution) : followed;
+}
+
+/** More than a density of a style, dppx: two links never ask for files of one image. */
+const justMore = 0.01;
+
+/**
+ * A source of a style as several, each for screens of some densities: of a list a link takes what is nearest, a style what is dense enough.
+ * CSS Images Level 4, section 2.4 `image-set()`, as Chromium 147 chooses.
+ */
+function byResolution(source: SourceState): SourceState[] {
+  const { rungs, media } = source;
+  if (rungs.length < 2 || hasWidths(source)) return [source];
+  const sorted = [...rungs].sort((a, b) => densityOf(a.descriptor) - densityOf(b.descriptor));
+  const own = media === null ? [] : [/^not\b/.test(media) ? `(${media})` : media];
+  return sorted.map((rung, index) => {
+    const below = sorted[index - 1];
+    const conditions = [
+      ...own,
+      ...(below ? [`(min-resolution: ${toDecimals(densityOf(below.descriptor) + justMore, 3)}dppx)`] : []),
+      ...(index < sorted.length - 1 ? [`(max-resolution: ${densityOf(rung.descriptor)}dppx)`] : []),
+    ];
+    return { ...source, rungs: [{ ...rung, descriptor: { density: 1 } }], media: conditions.join(' and ') };
+  });
 }
 
 /** `(not (x))` alone is written `not (x)`. */
