@@ -167,7 +167,8 @@ function changesOf(fix: Fix, placements: ReadonlyMap<string, Placement>) {
     const markup = placements.get(placement)?.markup ?? '';
     const kind = fix.edits[edit]?.kind;
     // Of a rule in a style sheet only the declarations are known, not where the text ends.
-    if (!source || markup === '' || after === markup || kind === 'style') continue;
+    // Where references stand for characters, nothing tells how long the text is.
+    if (!source || source.quote || markup === '' || after === markup || kind === 'style') continue;
     if (after === '' && kind !== 'link') continue;
     const key = JSON.stringify(source);
     if (seen.has(key)) continue;

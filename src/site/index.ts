@@ -22,4 +22,4 @@ export { readText } from './read-text.js';
 export { readEncodedText, writeEncodedText, type EncodedText } from './encoded-text.js';
 export type { Page } from './paths.js';
 export type { HashedFile } from './file-hashes.js';
-export { findSourceElements, type SourceElement } from './source-elements.js';
+export { findSourceElements, findSrcdocElements, type SourceElement } from './source-elements.js';

@@ -35,7 +35,7 @@ export function identify(
   documentOf: (frameUrl: string | undefined) => SourceDocument | undefined,
 ): Identified[] {
   const places = new Map<ObservedElement, SourcePlace>();
-  for (const own of groupBy(observed, frameOf).values()) {
+  for (const own of groupBy(observed, documentOfElement).values()) {
     const document = documentOf(own[0]?.frame?.url);
     if (document) findPlaces(own, document, places);
   }
@@ -52,6 +52,13 @@ export function identify(
 /** The frame that an element stands in, by the selector of its element; empty for the page itself. */
 const frameOf = ({ frame, selector }: ObservedElement) =>
   frame ? selector.slice(0, selector.lastIndexOf(' >>> ')) : '';
+
+/** The address of what stands in the attribute `srcdoc` of a frame. HTML, section 4.8.5 "The iframe element". */
+export const srcdocAddress = 'about:srcdoc';
+
+/** What is found in one text: documents in attributes are written one after the other in that of their page. */
+const documentOfElement = (element: ObservedElement) =>
+  element.frame?.url === srcdocAddress ? srcdocAddress : frameOf(element);
 
 /** Elements of the page, then links: each kind stands in the order of the document. */
 function findPlaces(

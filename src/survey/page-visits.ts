@@ -5,6 +5,7 @@ import type { Incomplete, PageRecord, Placement, VisitRecord as SavedVisit } fro
 import {
   findConnects,
   findSourceElements,
+  findSrcdocElements,
   parsePage,
   readText,
   type Page,
@@ -15,7 +16,7 @@ import { parsedImage } from './offered-images.js';
 import { lookAt, type PageLooks } from './page-looks.js';
 import { buildPlacements } from './placements.js';
 import { readStylePlaces } from './style-places.js';
-import type { SourceDocument } from './identity.js';
+import { srcdocAddress, type SourceDocument } from './identity.js';
 import { nothingSeen, type VisitSummary } from './visit-summary.js';
 
 export interface SurveyedPage {
@@ -173,6 +174,8 @@ async function documentsOf(
 ): Promise<DocumentOf> {
   const own: SourceDocument = { file: page.file, elements: findSourceElements(parsed) };
   const frames = new Map<string, SourceDocument>();
+  if (frameUrls.includes(srcdocAddress))
+    frames.set(srcdocAddress, { file: page.file, elements: findSrcdocElements(parsed) });
   for (const address of frameUrls) {
     const file = urls.isOwn(address) ? site.fileAt(urls.shorten(address)) : undefined;
     if (file === undefined) continue;

@@ -1,6 +1,6 @@
 import { environmentOf, pickImage } from '../core/markup/index.js';
 import { classesIn, templateOf } from '../core/plan/template.js';
-import type { Download, ImageFile, Placement, Screen } from '../core/run/index.js';
+import type { Download, ImageFile, Placement, Screen, SourcePosition } from '../core/run/index.js';
 import { isCustom, isForScripts, type Page } from '../site/index.js';
 import type { Faults } from '../core/judging/faults.js';
 import { identify, isLinked, type Identified, type SourceDocument, type SourcePlace } from './identity.js';
@@ -122,6 +122,13 @@ function byPosition(a: Placement, b: Placement, pageFile: string): number {
   return a.source.line - b.source.line || a.source.column - b.source.column;
 }
 
+const positionOf = ({ file, element: { line, column, quote } }: SourcePlace): SourcePosition => ({
+  file,
+  line,
+  column,
+  ...(quote ? { quote } : {}),
+});
+
 function newPlacement(
   page: Page,
   element: ObservedElement,
@@ -135,7 +142,7 @@ function newPlacement(
     page: page.path,
     kind: element.kind,
     selector: element.selector,
-    source: place && { file: place.file, line: place.element.line, column: place.element.column },
+    source: place && positionOf(place),
     template: templateOf(
       element.chain,
       { tag: element.tag, classes },

@@ -345,6 +345,10 @@ describe('images whose boxes follow from their files', function () {
     const folder = await siteOf({
       'index.html': page('<iframe src="inner.html" width="500" height="350"></iframe><p>Text</p>'),
       'inner.html': page('<img src="a.jpg" alt="One">', 'img{width:100%;height:auto}'),
+      // A document in an attribute is written in its quotes, by names of characters or by their numbers.
+      'written.html': page(
+        '<iframe width="500" height="350" srcdoc="<p>Two &quot;huts&quot;</p>\n<img src=&#34;a.jpg&#34; alt=&quot;Two&quot;>"></iframe>',
+      ),
       'a.jpg': await photo(1500, 1000, 95),
     });
     const copy = join(await siteOf({}), 'copy');
@@ -355,7 +359,12 @@ describe('images whose boxes follow from their files', function () {
     expect(asked).to.deep.equal([
       [1, 1],
       [1, 1],
+      [1, 1],
     ]);
+    const written = await readFile(join(copy, 'written.html'), 'utf8');
+    expect(written).to.match(
+      /srcdoc="<p>Two &quot;huts&quot;<\/p>\n<img[^"]* src=&quot;a[^"]+\.jpg&quot;[^"]*>">/,
+    );
     expect(out.proof?.average.promised).to.equal(out.proof?.average.achieved);
   });
 

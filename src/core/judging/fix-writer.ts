@@ -1,5 +1,6 @@
 import { groupBy } from '../grouping.js';
 import { viewOf } from '../layout/view-of.js';
+import { asItStands } from '../markup/attribute-text.js';
 import type { Claimed } from '../plan/claims.js';
 import { byMaking, giveNames, type PlannedFile } from '../plan/file-book.js';
 import type { ImageState } from '../plan/image-state.js';
@@ -89,14 +90,16 @@ export class FixWriter {
       : group.placements;
     const ownOf = groupBy(own, ({ found }) => found.placement.id);
     const places = ordered.map((placement): FixPlace => {
-      const after = group.byHand
+      const written = group.byHand
         ? this.#suggestion(placement, ownOf.get(placement.id) ?? [])
         : this.#textOf(placement);
+      const after = asItStands(written, placement.source);
       const kind = kindOf(placement);
       const key = `${kind} ${placement.template}`;
       let edit = positions.get(key);
       if (edit === undefined) {
-        edit = edits.push({ kind, example: placement.id, before: placement.markup, after }) - 1;
+        const before = asItStands(placement.markup, placement.source);
+        edit = edits.push({ kind, example: placement.id, before, after }) - 1;
         positions.set(key, edit);
       }
       const { id, page, source, selector } = placement;

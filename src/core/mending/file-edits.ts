@@ -1,4 +1,5 @@
 import type { Fix, Placement } from '../run/types.js';
+import { asItStands } from '../markup/attribute-text.js';
 import { findText, type Splice } from './places.js';
 import type { LeftOut } from './choose.js';
 
@@ -53,7 +54,7 @@ function editsOf(
   const edits = new Map<string, Splice[]>();
   for (const { placement, source, after } of places) {
     const before = placements.get(placement)?.markup;
-    if (source === null || before === undefined || after === before) continue;
+    if (source === null || before === undefined || after === asItStands(before, source)) continue;
     const content = textOf(source.file);
     if ('why' in content) return `${source.file} ${content.why}`;
     if (!content.takes(after))

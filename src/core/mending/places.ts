@@ -1,3 +1,4 @@
+import { readReferences } from '../markup/attribute-text.js';
 import type { SourcePosition } from '../run/types.js';
 
 /** A stretch of a text that is replaced. */
@@ -7,8 +8,10 @@ export interface Splice {
   text: string;
 }
 
-/** Lines end at "\n" only: that is how places are counted. */
-function offsetOf(content: string, { line, column }: Pick<SourcePosition, 'line' | 'column'>): number {
+/**
+ * The offset of a place; below 0 where there are fewer lines. Lines end at "\n" only: that is how places are counted.
+ */
+export function offsetOf(content: string, { line, column }: Pick<SourcePosition, 'line' | 'column'>): number {
   let at = 0;
   for (let count = 1; count < line; count++) {
     const end = content.indexOf('\n', at);
@@ -21,6 +24,8 @@ function offsetOf(content: string, { line, column }: Pick<SourcePosition, 'line'
 /** A style attribute stands behind its name. */
 const mostBehind = 10;
 
+type Range = Omit<Splice, 'text'>;
+
 /**
  * Where a text stands in a file: of equal ones that in which the place lies, or that which begins right behind it.
  * @returns undefined where the file does not hold it there
@@ -28,10 +33,19 @@ const mostBehind = 10;
 export function findText(
   content: string,
   text: string,
-  place: Pick<SourcePosition, 'line' | 'column'>,
-): Omit<Splice, 'text'> | undefined {
+  place: Omit<SourcePosition, 'file'>,
+): Range | undefined {
   const at = offsetOf(content, place);
   if (at < 0 || text === '') return undefined;
+  if (place.quote === undefined) return findAt(content, text, at);
+  const { text: meant, offsets } = readReferences(content);
+  const found = findAt(meant, text, offsets.indexOf(at));
+  const [from, to] = found ? [offsets[found.from], offsets[found.to]] : [];
+  return from === undefined || to === undefined ? undefined : { from, to };
+}
+
+function findAt(content: string, text: string, at: number): Range | undefined {
+  if (at < 0) return undefined;
   const first = Math.max(0, at - text.length + 1);
   for (
     let from = content.indexOf(text, first);

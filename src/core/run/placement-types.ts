@@ -1,3 +1,4 @@
+import type { Quote } from '../markup/attribute-text.js';
 import type { Began } from './visit-types.js';
 
 export type PlacementKind =
@@ -22,6 +23,8 @@ export interface SourcePosition {
   file: string;
   line: number;
   column: number;
+  /** Of what stands in the attribute `srcdoc` of a frame: the quotes of its value, as which all texts are written there. */
+  quote?: Quote;
 }
 
 export interface PickPair {

@@ -41,6 +41,7 @@ export const position = object({
   file: text(),
   line: number().integer().min(1).required(),
   column: number().integer().min(1).required(),
+  quote: string().oneOf(['"', "'"]),
 })
   .nullable()
   .default(null);

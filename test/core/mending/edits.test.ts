@@ -1,6 +1,8 @@
 import { expect } from 'chai';
 import fc from 'fast-check';
+import { parseFragment } from 'parse5';
 import { chooseFixes } from '../../../src/core/mending/choose.js';
+import { readReferences, writeInQuotes, type Quote } from '../../../src/core/markup/attribute-text.js';
 import { planEdits } from '../../../src/core/mending/file-edits.js';
 import { findText, splice } from '../../../src/core/mending/places.js';
 import type { Fix, FixPlace } from '../../../src/core/run/index.js';
@@ -55,6 +57,30 @@ describe('edits in files', () => {
       from: 10,
       to: 15,
     });
+  });
+
+  it('find what is written in an attribute by what it means', () => {
+    const content = '<iframe srcdoc="\n&lt;img src=&quot;a&#38;b&#x22; alt=x>">';
+    const place = { line: 2, column: 1, quote: '"' } as const;
+    expect(findText(content, '<img src="a&b" alt=x>', place)).to.deep.equal({ from: 17, to: 55 });
+    expect(findText(content, '<img src="a" alt=x>', place)).to.equal(undefined);
+    expect(content.slice(17, 55)).to.equal('&lt;img src=&quot;a&#38;b&#x22; alt=x>');
+  });
+
+  it('in an attribute mean there what they mean elsewhere', () => {
+    const pieces = fc.array(fc.constantFrom('&', '"', "'", '<', '&quot;', '&#34;', 'amp;', 'ü', '🏔', ' '));
+    fc.assert(
+      fc.property(pieces, fc.constantFrom('"', "'"), (parts, quote) => {
+        const text = parts.join('');
+        const written = writeInQuotes(text, quote as Quote);
+        expect(written).not.to.include(quote);
+        expect(readReferences(written).text).to.equal(text);
+        expect(parseFragment(`<b title=${quote}${written}${quote}>`).childNodes[0]).to.have.nested.property(
+          'attrs[0].value',
+          text,
+        );
+      }),
+    );
   });
 
   it('leave every other character as it is', () => {
