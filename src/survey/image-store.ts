@@ -70,14 +70,26 @@ export class ImageStore {
     );
   }
 
-  /** A few at a time: a page may show sixty files of 10 MB. */
-  #factsOf(url: string, file: string): Promise<ImageFile> {
+  async #factsOf(url: string, file: string): Promise<ImageFile> {
+    const facts = await this.once(file, 'facts', isFacts, (content) => this.#readFacts(url, content));
+    return { ...facts, url };
+  }
+
+  /**
+   * What follows from the content of a file, made once for each content. A few at a time: a page may show sixty files of 10 MB.
+   * @param recipe what is made of it
+   * @param fits tells whether a kept value is of the right kind
+   */
+  once<Value>(
+    file: string,
+    recipe: unknown,
+    fits: (value: unknown) => value is Value,
+    make: (content: Buffer) => Promise<Value>,
+  ): Promise<Value> {
     return this.#fewAtOnce(async () => {
       const hash = await this.site.hashOf(file);
-      const read = async () => this.#readFacts(url, await this.site.read(file));
-      const facts =
-        hash === undefined ? await read() : await this.cache.remember(hash, 'facts', isFacts, read);
-      return { ...facts, url };
+      const read = async () => make(await this.site.read(file));
+      return hash === undefined ? read() : this.cache.remember(hash, recipe, fits, read);
     });
   }
 

@@ -45,8 +45,8 @@ export class JudgedMemory {
       this.world;
     const { exceptions, today } = this.context.options;
     const hash = createHash('sha256');
-    // Page by page: all in one text would take as much memory once more.
-    for (const part of [...pages, ...placements, ...files, ...twins, ...sweeps])
+    // Page by page: all in one text would take as much memory once more. What was read at once stands in the order in which it came.
+    for (const part of [...pages, ...placements, ...sorted(files), ...sorted(twins), ...sorted(sweeps)])
       hash.update(JSON.stringify(part));
     const rest = [
       screens,
@@ -59,3 +59,6 @@ export class JudgedMemory {
     return (this.#world = hash.digest('hex'));
   }
 }
+
+const sorted = <Value>(byName: ReadonlyMap<string, Value>): [string, Value][] =>
+  [...byName].sort(([a], [b]) => (a < b ? -1 : 1));

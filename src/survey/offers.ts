@@ -1,6 +1,6 @@
 import type { OfferWish } from '../core/judging/check.js';
 import type { Facts, World } from '../core/judging/facts.js';
-import type { OfferedCrop } from '../core/run/index.js';
+import type { Crop, OfferedCrop, Placeholder } from '../core/run/index.js';
 import { cropFiles, cropOrder, cutOut, findCrop, makeIconSheet, makePlaceholder } from '../images/index.js';
 import type { AuditContext } from './context.js';
 
@@ -13,11 +13,23 @@ type Offers = Pick<World, 'placeholders' | 'crops' | 'sheets'>;
 export async function makeOffers(context: AuditContext, facts: Facts): Promise<Offers> {
   const wishes = context.stages.checks.flatMap((check) => check.wants(facts));
   const [placeholders, crops, sheets] = await Promise.all([
-    forUrls(context, placeholdersOf(wishes), (content) => makePlaceholder(content)),
+    forUrls(context, placeholdersOf(wishes), (file) =>
+      context.images.once(file, 'placeholder', isPlaceholder, makePlaceholder),
+    ),
     cropsOf(context, wishes, facts),
     sheetsOf(context, wishes),
   ]);
   return { placeholders, crops, sheets };
+}
+
+function isPlaceholder(value: unknown): value is Placeholder {
+  const { colour, gradient } = (value ?? {}) as Partial<Placeholder>;
+  return typeof colour === 'string' && typeof gradient === 'string';
+}
+
+function isCrop(value: unknown): value is Crop {
+  const { x, of } = (value ?? {}) as Partial<Crop>;
+  return typeof x === 'number' && of !== undefined;
 }
 
 const placeholdersOf = (wishes: readonly OfferWish[]): string[] =>
@@ -30,15 +42,20 @@ function cropsOf(
   { files, wishes: { crops: measured, formats } }: Facts,
 ): Promise<Offers['crops']> {
   const widths = new Map(wishes.flatMap((wish) => (wish.kind === 'crop' ? [[wish.url, wish.widths]] : [])));
-  return forUrls(context, [...widths.keys()], async (content, url): Promise<OfferedCrop> => {
+  return forUrls(context, [...widths.keys()], async (name, url): Promise<OfferedCrop> => {
     const file = files.get(url);
     if (!file) throw new Error('there is no such file');
-    const crop = await findCrop(content, file, cropRatio);
+    const crop = await context.images.once(name, ['crop', cropRatio], isCrop, (content) =>
+      findCrop(content, file, cropRatio),
+    );
     if (!measured) return { ...crop, files: [] };
     const { looks } = context.options;
     const order = cropOrder(file, crop, { widths: widths.get(url) ?? [], looks, formats });
-    const name = `${file.hash} ${JSON.stringify(crop)}`;
-    const prices = await context.images.measureContent(name, order, () => cutOut(content, crop));
+    const prices = await context.images.measureContent(
+      `${file.hash} ${JSON.stringify(crop)}`,
+      order,
+      async () => cutOut(await context.site.read(name), crop),
+    );
     return { ...crop, files: cropFiles(prices, order) };
   });
 }
@@ -47,15 +64,13 @@ function cropsOf(
 async function forUrls<Offer>(
   { site }: AuditContext,
   urls: readonly string[],
-  make: (content: Buffer, url: string) => Promise<Offer>,
+  make: (file: string, url: string) => Promise<Offer>,
 ): Promise<Map<string, Offer>> {
   const made = await Promise.all(
     urls.map(async (url) => {
       const file = site.fileAt(url);
       if (file === undefined) return [];
-      return site
-        .read(file)
-        .then((content) => make(content, url))
+      return make(file, url)
         .then((offer) => [[url, offer] as const])
         .catch(() => []);
     }),

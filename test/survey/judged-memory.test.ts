@@ -69,6 +69,18 @@ describe('the memory of what follows from judging the whole site', () => {
     expect(asked).to.equal(10);
   });
 
+  it('asks once whatever the order in which files were read', async () => {
+    const kept = new KeptValues(await siteOf({}));
+    const files = ['/a.jpg', '/b.jpg', '/c.png'].map((url) => [url, { url }] as const);
+    const ask = (list: typeof files, answer: boolean) => {
+      const context = { kept, memory: { version: '1' }, options: {} } as unknown as Parts[0];
+      const world = worldWith({ files: new Map(list) });
+      return new JudgedMemory(context, world).remember(['settled'], priced([]), isBoolean, () => answer);
+    };
+    expect(await ask(files, true)).to.equal(true);
+    expect(await ask([...files].reverse(), false)).to.equal(true);
+  });
+
   it('keeps nothing of a judgement that failed', async () => {
     const context = { kept: new KeptValues(await siteOf({})), memory: { version: '1' }, options: {} };
     const memory = new JudgedMemory(context as unknown as Parts[0], worldWith({}));
