@@ -14,8 +14,10 @@ addEventListener('DOMContentLoaded', () => {
       if (!isIntersecting) continue;
       near.unobserve(target);
       const { src, original, srcset, sizes } = target.dataset;
-      if (sizes) target.sizes = sizes === 'auto' ? target.parentElement.clientWidth + 'px' : sizes;
-      if (srcset) target.srcset = srcset;
+      if (srcset) {
+        target.sizes = sizes === 'auto' ? target.parentElement.clientWidth + 'px' : sizes;
+        target.srcset = srcset;
+      }
       if (src || original) target.src = src || original;
     }
   }, { rootMargin: '100px' });
@@ -62,7 +64,7 @@ describe('images that a script loads from attributes', function () {
     // For the browser, whether the script passes it on or not.
     expect(tagOf('Four'))
       .to.match(/\ssizes="50vw"/)
-      .and.not.match(/data-sizes/);
+      .and.match(/\sdata-sizes="50vw"/);
     expect(tagOf('Five')).to.match(/data-src="e\.jpg" data-large="e\.jpg"/);
     const run = await auditRun(copy, ...mendScreens, '--formats', 'none');
     const taken = run.placements.map(({ downloads }) => [downloads['phone']?.url, downloads['desk']?.url]);
@@ -76,10 +78,13 @@ describe('images that a script loads from attributes', function () {
   it('are edited in the sources of a picture too', async () => {
     const folder = await siteOf({
       'index.html': page(
-        '<main><picture><source data-srcset="a-400.jpg 400w, a.jpg 1600w" sizes="100vw">' +
+        '<main><picture><source data-srcset="a-400.jpg 400w, a.jpg 1600w" data-sizes="100vw">' +
           '<img data-src="a.jpg" src="tiny.jpg" width="1600" height="1000" alt="One"></picture></main>' +
           `<script>for (const part of document.querySelectorAll('picture > *')) {
-            if (part.dataset.srcset) part.srcset = part.dataset.srcset;
+            if (part.dataset.srcset) {
+              part.sizes = part.dataset.sizes;
+              part.srcset = part.dataset.srcset;
+            }
             if (part.dataset.src) part.src = part.dataset.src;
           }</script>`,
         'main{width:50%}img{width:100%;height:auto}',
@@ -90,7 +95,7 @@ describe('images that a script loads from attributes', function () {
     });
     const { copy, mended } = await mendedInPlace(folder, '--formats', 'none');
     expect(mended).to.match(
-      /<source\s+data-srcset="\s*a-400\.jpg 400w,\s+a-600\.jpg 600w,\s+a\.jpg 1600w"\s+sizes="50vw">/,
+      /<source\s+data-srcset="\s*a-400\.jpg 400w,\s+a-600\.jpg 600w,\s+a\.jpg 1600w"\s+sizes="50vw"\s+data-sizes="50vw">/,
     );
     expect(mended).to.match(/<img\s+data-src="a\.jpg"\s+src="tiny\.jpg"\s+width="1600"/);
     const run = await auditRun(copy, ...mendScreens, '--formats', 'none');

@@ -21,7 +21,9 @@ export function listsForScript(markup: string): ScriptAttributes | undefined {
   const isWorkedOut = (attributes: ReadonlyMap<string, string>) =>
     isAuto(attributes.get(named('sizes')) ?? '');
   const worksOut = claims.some(isWorkedOut);
-  if (claims.some((attributes) => attributes.has('sizes') || isWorkedOut(attributes) !== worksOut))
+  const differ = (attributes: ReadonlyMap<string, string>) =>
+    attributes.has('sizes') && attributes.get('sizes') !== attributes.get(named('sizes'));
+  if (claims.some((attributes) => differ(attributes) || isWorkedOut(attributes) !== worksOut))
     return undefined;
   return {
     src: named('src'),
@@ -84,17 +86,48 @@ export function asWritten(completed: string, names: ScriptAttributes): string {
   );
 }
 
+/**
+ * A written text in which each claim of widths counts whether the script passes it on or not: it stands in both attributes. That the script is to
+ * work it out only the script can read.
+ */
+export const withBothClaims = (written: string, { sizes, worksOut }: ScriptAttributes): string =>
+  worksOut || sizes === 'sizes' ? written : copied(written, sizes, 'sizes');
+
 /** A text in which the attributes of sources and images have other names. */
 function renamed(markup: string, nameOf: (name: string, has: (name: string) => boolean) => string): string {
+  return edited(markup, ({ name }, text, has) => nameOf(name, has) + text.slice(name.length));
+}
+
+/** A text in which an attribute stands under a second name too, before itself; one that has that name already gives way. */
+function copied(markup: string, name: string, second: string): string {
+  return edited(markup, (attribute, text, has, before) => {
+    if (attribute.name === second && has(name)) return '';
+    return attribute.name === name ? second + text.slice(name.length) + before + text : text;
+  });
+}
+
+type EditAttribute = (
+  attribute: { name: string },
+  text: string,
+  has: (name: string) => boolean,
+  /** The white space in front of it. */
+  before: string,
+) => string;
+
+/** A text in which each attribute of its sources and images is written as it is told. */
+function edited(markup: string, edit: EditAttribute): string {
   return partsOf(markup)
     .flatMap(({ attrs, sourceCodeLocation }) => {
       const has = (name: string) => attrs.some((each) => each.name === name);
-      return attrs.flatMap(({ name }) => {
-        const from = sourceCodeLocation?.attrs?.[name]?.startOffset;
-        const other = nameOf(name, has);
-        return from !== undefined && other !== name ? [{ from, to: from + name.length, name: other }] : [];
+      return attrs.flatMap((attribute) => {
+        const place = sourceCodeLocation?.attrs?.[attribute.name];
+        if (!place) return [];
+        const { startOffset: from, endOffset: to } = place;
+        const before = /\s*$/.exec(markup.slice(0, from))?.[0] ?? '';
+        const text = edit(attribute, markup.slice(from, to), has, before);
+        return text === '' ? [{ from: from - before.length, to, text }] : [{ from, to, text }];
       });
     })
     .sort((a, b) => b.from - a.from)
-    .reduce((text, { from, to, name }) => text.slice(0, from) + name + text.slice(to), markup);
+    .reduce((all, { from, to, text }) => all.slice(0, from) + text + all.slice(to), markup);
 }

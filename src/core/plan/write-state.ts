@@ -4,7 +4,7 @@ import type { PlannedFile } from './file-book.js';
 import { isAttribute, writeAttribute } from './attribute-text.js';
 import type { ImageState, Rung, ScriptAttributes, SourceState } from './image-state.js';
 import { writeLinks } from './link.js';
-import { asWritten } from './picture-for-script.js';
+import { asWritten, withBothClaims } from './picture-for-script.js';
 import { writeStyle } from './style-rule.js';
 import { editMarkup, theImage, type TagEdit } from './tag.js';
 
@@ -44,8 +44,7 @@ export function writeState(state: ImageState, nameOf: NameOf): string {
       const { names } = state.form;
       if (edits.length === 0) return names ? asWritten(state.markup, names) : state.markup;
       const text = editMarkup(state.markup, edits, state.wrap);
-      // A claim counts for the browser, whether the script passes it on or not; that it is to work the width out only the script can read.
-      return names ? asWritten(text, names.worksOut ? names : { ...names, sizes: 'sizes' }) : text;
+      return names ? withBothClaims(asWritten(text, names), names) : text;
     }
   }
 }
@@ -97,12 +96,14 @@ function listEdits(
     src === null ? { ...source, rungs: source.rungs.map((rung) => ({ ...rung, inSrc: false })) } : source;
   // What it works out itself it is told so where it reads it; a claim counts for the browser, whether the script passes it on or not.
   const worksOut = /^auto\b/i.test(source.sizes ?? '');
-  const nameOf = (name: string) =>
-    name === 'src' ? (src ?? name) : name === 'srcset' || (name === 'sizes' && worksOut) ? names[name] : name;
-  const edits = imageEdits(whole, write).map((edit) =>
-    'name' in edit ? { ...edit, name: nameOf(edit.name) } : edit,
+  const namesOf = (name: string) => {
+    if (name === 'src') return [src ?? name];
+    if (name === 'srcset') return [names.srcset];
+    return worksOut ? [names.sizes] : [...new Set([name, names.sizes])];
+  };
+  return imageEdits(whole, write).flatMap((edit): TagEdit[] =>
+    'name' in edit ? namesOf(edit.name).map((name) => ({ ...edit, name })) : edit,
   );
-  return worksOut || names.sizes === 'sizes' ? edits : [...edits, { kind: 'remove', name: names.sizes }];
 }
 
 function elementEdits(source: SourceState, index: number, write: (file: PlannedFile) => string): TagEdit[] {

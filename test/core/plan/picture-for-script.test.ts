@@ -4,6 +4,7 @@ import {
   asWritten,
   listsForScript,
   readCompleted,
+  withBothClaims,
 } from '../../../src/core/plan/picture-for-script.js';
 
 const picture =
@@ -29,6 +30,20 @@ describe('a picture for a script', () => {
     expect(listsForScript(withSizes('data-sizes="50vw" sizes="100vw"'))).to.equal(undefined);
     expect(listsForScript(withSizes('data-sizes="50vw"', 'data-sizes="auto"'))).to.equal(undefined);
     expect(listsForScript(withSizes('sizes="100vw"'))).to.include({ sizes: 'sizes' });
+  });
+
+  it('says widths to the browser and to the script, which may pass them on or not', () => {
+    const names = { src: 'data-src', srcset: 'data-srcset', sizes: 'data-sizes' };
+    const text =
+      '<picture>\n  <source data-srcset="a.webp 400w"\n    data-sizes="50vw"><img data-sizes="9vw" sizes="50vw" data-src="a.jpg"></picture>';
+    const both = withBothClaims(text, names);
+    expect(both).to.equal(
+      '<picture>\n  <source data-srcset="a.webp 400w"\n    sizes="50vw"\n    data-sizes="50vw"><img sizes="9vw" data-sizes="9vw" data-src="a.jpg"></picture>',
+    );
+    expect(withBothClaims(both, names)).to.equal(both);
+    expect(listsForScript(both)).to.include({ sizes: 'data-sizes' });
+    expect(withBothClaims(text, { ...names, worksOut: true })).to.equal(text);
+    expect(withBothClaims(text, { ...names, sizes: 'sizes' })).to.equal(text);
   });
 
   it('takes for the width of its box where the script works that out', () => {
