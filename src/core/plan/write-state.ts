@@ -102,7 +102,7 @@ function listEdits(
     return worksOut ? [names.sizes] : [...new Set([name, names.sizes])];
   };
   return imageEdits(whole, write).flatMap((edit): TagEdit[] =>
-    'name' in edit ? namesOf(edit.name).map((name) => ({ ...edit, name })) : edit,
+    'name' in edit ? namesOf(edit.name).map((name) => ({ ...edit, name })) : [edit],
   );
 }
 
