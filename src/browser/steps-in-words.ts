@@ -6,6 +6,7 @@ export const stepsInWords: Record<keyof InPage, string> = {
   framePlace: 'looking where a frame is',
   settle: 'waiting for it to be drawn',
   motionEnds: 'waiting for things to stop moving',
+  holdEndless: 'holding what moves without end',
   paintsReported: 'waiting for its images to be painted',
   stopPainting: 'keeping it from being painted',
   appears: 'waiting for what shows that it is ready',

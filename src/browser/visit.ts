@@ -64,6 +64,9 @@ export interface VisitRecord {
 /** So much of its own time a page is let be once it is quiet, ms: slides change, and what comes late has come. */
 export const timersRunAheadMs = 10_000;
 
+/** Strips that go round show a few of their images at once: so many looks meet each of them. */
+const endlessLooks = 12;
+
 /** A page that still grows then is one that never ends. */
 const mostGrowths = 20;
 
@@ -138,9 +141,11 @@ async function walkThrough(
   await getQuiet(page);
   if (!sameDocument(page.departures.destination, url)) return;
   page.departures.looked();
+  await page.call('holdEndless', 0);
   record.waiting = await page.measure();
   if (viewsOnly || showsAwaited(record.waiting, screen)) record.heldView = await page.picture();
   record.releases = await releaseImages(page, record.waiting, { pickOf, sizeOf });
+  await page.call('holdEndless', 0);
   record.firstView = await page.measure();
   if (viewsOnly) {
     record.loadedView = await page.picture();
@@ -153,6 +158,7 @@ async function walkThrough(
   await page.call('stopPainting');
   page.log.leaveAlone();
   await page.runTimersAhead(timersRunAheadMs, async () => void record.later.push(await page.measure()));
+  await followEndless(page, record);
   page.log.moveTo(0);
   if (scrollMatters) await scrollThrough(page, record, screen);
   record.final = await page.measure();
@@ -162,6 +168,17 @@ async function walkThrough(
   record.widthLimits = new Map(Object.entries(await page.call('widthLimits')));
   const selectors = [...new Set((await page.scripts()).flatMap(structuralSelectors))];
   record.pictureWraps = new Map(Object.entries(await page.call('pictureWraps', selectors)));
+}
+
+/** Looks at what moves without end at several places of its way: what shows there comes into view by itself. */
+async function followEndless(page: MeasuredPage, record: VisitRecord): Promise<void> {
+  if (!(await page.call('holdEndless', 0))) return;
+  for (let look = 1; look < endlessLooks; look++) {
+    await page.call('holdEndless', look / endlessLooks);
+    await page.quiet('waiting after something moved');
+    record.later.push(await page.measure());
+  }
+  await page.call('holdEndless', 0);
 }
 
 /** Waits until the document is quiet, whichever it is: pages may load themselves anew a few times. */

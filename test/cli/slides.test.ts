@@ -27,6 +27,11 @@ describe('slideshows', function () {
       'stage.html': page(
         '<img src="4.jpg" alt="Slide" style="display:none"><img src="5.jpg" alt="Slide" style="display:none"><img id="stage" width="400" height="300" alt="Slide"><script>let n = 0; const show = () => { stage.src = document.images[n++ % 2].src }; show(); setInterval(show, 4000)</script>',
       ),
+      // Goes round without end, and never as far as to its last image.
+      'round.html': page(
+        `<div style="width:400px;overflow:hidden"><div class="strip">${[0, 1, 2, 3].map((index) => `<img src="${index}.jpg" width="400" height="300" alt="Logo">`).join('')}</div></div>`,
+        '.strip{display:flex;animation:round 40s linear infinite}.strip img{flex:none}.strip :last-child{margin-left:500px}@keyframes round{to{transform:translateX(-800px)}}',
+      ),
       ...Object.fromEntries(
         await Promise.all(names.map(async (name, index) => [name, await photo(400 + index, 300)])),
       ),
@@ -47,6 +52,11 @@ describe('slideshows', function () {
     const stage = first.placements.filter(({ page: path }) => path === '/stage.html');
     expect(checksOn(first, '/stage.html')).not.to.include('fetched-never-shown');
     expect(stage.map(({ shown }) => shown['desk']?.shownByOther)).to.deep.equal([undefined, true, undefined]);
+    const round = first.placements.filter(({ page: path }) => path === '/round.html');
+    expect(round.map(({ shown }) => shown['desk']?.seenLater)).to.deep.equal([false, true, true, false]);
+    expect(checksOn(first, '/round.html').filter((check) => check === 'fetched-never-shown')).to.have.length(
+      1,
+    );
     const again = await auditRun(folder, ...oneScreen, '--at-once', '1');
     expect({ ...again, meta: null }).to.deep.equal({ ...first, meta: null });
   });

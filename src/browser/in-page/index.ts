@@ -1,6 +1,7 @@
 import { native, nativeDocument } from './native.js';
 import { breakpoints } from './breakpoints.js';
 import { imageElements, observe, slotSizes } from './placements.js';
+import { holdEndless } from './endless-motion.js';
 import { elementBoxes } from './element-boxes.js';
 import { uniqueSelector } from './selector.js';
 import { areFarBelow } from './far-below.js';
@@ -124,6 +125,7 @@ const inPage: InPage = {
   paintsReported,
   stopPainting,
   motionEnds,
+  holdEndless,
   slotSizes: async () => {
     await sourcesSettled();
     return slotSizes();

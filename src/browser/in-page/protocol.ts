@@ -161,6 +161,8 @@ export interface InPage {
   settle(frames: number): Promise<void>;
   /** Waits until what moves by a transition or a finite animation has come to rest, but no longer than so many ms. */
   motionEnds(mostMs: number): Promise<void>;
+  /** Holds what moves images without end at a share of its way, from 0 to 1; whether there is any. */
+  holdEndless(share: number): boolean;
   /** Waits until images of the first view are decoded, painted and reported as paints. */
   paintsReported(): Promise<void>;
   /** Lets nothing of the page be painted from here on. */

@@ -36,7 +36,7 @@ export const fetchedNeverShown = defineCheck<UnseenEvidence>({
       'The file with its bytes, and whether its image has no box there, an empty one or one out of view, on each screen.',
     fix: 'The tag with loading="lazy" where the image has no box (or stands in what is closed) and is in no first view: browsers do not fetch it then. Of two images of which a style shows one on each screen, and one in some first view, one picture with a media condition, to be put in their place by hand. Slides beside those in view and images with an empty box are fetched lazy or not; what to do is said.',
     silent:
-      'When any image of the page shows the file on that screen, at first or by itself within ten seconds of the timers of the page; for what a style only makes transparent or invisible in its place; for preloads and icons.',
+      'When any image of the page shows the file on that screen, at first, by itself within ten seconds of the timers of the page, or where an animation without end moves it; for what a style only makes transparent or invisible in its place; for preloads and icons.',
   },
   cut: 'unneeded',
   sureness: 'observed in the browser, scrolled to the end; slides that a visitor swipes to are fetched then',
