@@ -206,7 +206,8 @@ export class MeasuredPage {
       .scripts(mostScriptBytes)
       .map((requestId) => this.session.send('Network.getResponseBody', { requestId }).catch(() => undefined));
     const texts = await this.within('reading its scripts', Promise.all(bodies));
-    return texts.flatMap((each) => (each && !each.base64Encoded ? [each.body] : []));
+    const inline = (await this.call('inlineScripts')).filter(({ length }) => length <= mostScriptBytes);
+    return [...inline, ...texts.flatMap((each) => (each && !each.base64Encoded ? [each.body] : []))];
   }
 
   /** Gives the window another size, CSS px; the next look at the page lays it out anew. */

@@ -16,6 +16,8 @@ export const stepsInWords: Record<keyof InPage, string> = {
   widthsFromFile: 'looking which images are as wide as their files',
   shownAlike: 'looking which images stand alike in other slides',
   matching: 'looking for the elements of a selector',
+  inlineScripts: 'reading its scripts',
+  addressed: 'looking which images its scripts write to',
   breakpoints: 'reading the widths that its style sheets name',
   markPlaces: 'noting where everything is',
   shiftsSinceMark: 'looking what has moved',

@@ -1,4 +1,5 @@
 import { structuralSelectors } from '../core/markup/script-selectors.js';
+import { writtenSources } from '../core/markup/script-written-sources.js';
 import { causeInWords } from '../core/wording/words.js';
 import type { PictureWrap, Screen } from '../core/run/index.js';
 import type { Browser } from './browser.js';
@@ -46,6 +47,8 @@ export interface VisitRecord {
   pictureWraps: Map<string, PictureWrap>;
   /** Nodes of images whose boxes depend on the natural size of their files although styles seem to set them. */
   followingFile: Set<string>;
+  /** Nodes of images whose `src` a script of the page writes. */
+  addressed: Set<string>;
   /** CSS px, by node: images whose style allows them a share of a block that is only as wide as what it holds. */
   widthLimits: Map<string, number>;
   /** The address of the document that was shown at last; empty where there was none. */
@@ -88,6 +91,7 @@ export async function visit(browser: Browser, order: VisitOrder): Promise<VisitR
     final: undefined,
     pictureWraps: new Map(),
     followingFile: new Set(),
+    addressed: new Set(),
     widthLimits: new Map(),
     landed: '',
     requests: [],
@@ -166,7 +170,9 @@ async function walkThrough(
   page.log.end();
   record.followingFile = new Set(await page.call('followingFile'));
   record.widthLimits = new Map(Object.entries(await page.call('widthLimits')));
-  const selectors = [...new Set((await page.scripts()).flatMap(structuralSelectors))];
+  const scripts = await page.scripts();
+  record.addressed = new Set(await page.call('addressed', [...new Set(scripts.flatMap(writtenSources))]));
+  const selectors = [...new Set(scripts.flatMap(structuralSelectors))];
   record.pictureWraps = new Map(Object.entries(await page.call('pictureWraps', selectors)));
 }
 

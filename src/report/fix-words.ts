@@ -27,9 +27,7 @@ export function placeInWords({
 }
 
 const positionInWords = (source: SourcePosition | null) =>
-  source
-    ? `${source.file}:${source.line}:${source.column}${source.quote ? ' (in srcdoc)' : ''}`
-    : undefined;
+  source ? `${source.file}:${source.line}:${source.column}${source.quote ? ' (in srcdoc)' : ''}` : undefined;
 
 /** Screens on which the same is saved are told once. */
 export function savingsInWords({ saves, alone }: Fix): string {

@@ -22,6 +22,8 @@ export interface ObservedElement extends Omit<ObservedPlacement, 'box'> {
   waitingLook: WaitingLook | null;
   pictureWrap: PictureWrap | null;
   followsFile: boolean;
+  /** Whether a script of the page writes its `src`. */
+  addressed: boolean;
   /** Whether its file was in view for a time in another element, which shows another file now. */
   shownByOther: boolean;
 }
@@ -40,7 +42,7 @@ export function toSlot(box: ObservedPlacement['box']): Slot | null {
 
 /** The elements of a page, each with what the looks at it during a visit saw. */
 export function joinMeasurements(
-  { firstView, waiting, later, pictureWraps, followingFile, widthLimits }: VisitRecord,
+  { firstView, waiting, later, pictureWraps, followingFile, addressed, widthLimits }: VisitRecord,
   final: Measurement,
   heldView: Pixels | undefined,
   downloads: readonly Download[],
@@ -53,6 +55,7 @@ export function joinMeasurements(
   const looks = looksWhileWaiting(waiting, heldView);
   const atFirst = seenIn([firstView]);
   const byItself = seenIn(later);
+  const rewritten = rewrittenIn([firstView, ...later, final]);
   const largest = largestIn(firstView);
   const gone = goneFromView(final, [firstView, ...later]);
   return [...final.placements, ...vanished(final, [firstView, waiting], downloads, urls)]
@@ -67,9 +70,23 @@ export function joinMeasurements(
       waitingLook: looks.get(keyOf(element)) ?? null,
       pictureWrap: pictureWraps.get(element.node) ?? null,
       followsFile: followingFile.has(element.node),
+      addressed: addressed.has(element.node) || rewritten.has(element.node),
       shownByOther: !element.seen && gone.has(element.currentSrc),
       limitWidth: widthLimits.get(element.node) ?? element.limitWidth,
     }));
+}
+
+/** Nodes of elements whose `src` was another one at some of these looks: scripts write it. */
+function rewrittenIn(looks: readonly (Measurement | undefined)[]): Set<string> {
+  const known = new Map<string, string>();
+  const rewritten = new Set<string>();
+  for (const { node, attributes } of looks.flatMap((look) => look?.placements ?? [])) {
+    const src = attributes.find(([name]) => name === 'src')?.[1];
+    if (src === undefined) continue;
+    if (src !== (known.get(node) ?? src)) rewritten.add(node);
+    known.set(node, src);
+  }
+  return rewritten;
 }
 
 /** Addresses that some element showed at one of these looks, and that none shows at the end: scripts put other files in their place. */
@@ -114,6 +131,7 @@ export const observedIn = (page: Measurement): ObservedElement[] =>
     waitingLook: null,
     pictureWrap: null,
     followsFile: false,
+    addressed: false,
     shownByOther: false,
   }));
 

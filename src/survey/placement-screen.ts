@@ -91,6 +91,7 @@ function shownOn(
     lazy: isLazy(element),
   };
   if (element.followsFile) shown.followsFile = true;
+  if (element.addressed) shown.addressed = true;
   if (element.shownByOther) shown.shownByOther = true;
   return shown;
 }

@@ -75,6 +75,36 @@ describe('images that a script loads from attributes', function () {
     expect(only.map(({ placement }) => placement)).to.not.include(run.placements[0]?.id);
   });
 
+  it('keep one file where a script writes another into src: beside a list nobody would see it', async () => {
+    const folder = await siteOf({
+      'index.html': page(
+        '<main><img id="large" src="a.jpg" alt="One"><button data-large="b.jpg">Two</button><img class="other" src="c.jpg" alt="Three">' +
+          '<img class="listed" srcset="d-400.jpg 400w, d.jpg 1600w" src="d.jpg" alt="Four"></main>' +
+          `<script>const large = document.getElementById('large');
+            document.querySelector('button').onclick = ({ target }) => { large.src = target.dataset.large; };
+            document.querySelector('main').onclick = () => {
+              const listed = document.querySelector('.listed');
+              listed.srcset = listed.src = 'b.jpg';
+            };
+          </script>`,
+        'main{width:50%}img{width:100%;height:auto}',
+      ),
+      'a.jpg': await photo(1600, 1000, 88),
+      'b.jpg': await photo(1600, 1000, 70),
+      'c.jpg': await photo(1600, 1010, 88),
+      'd.jpg': await photo(1600, 1020, 88),
+      'd-400.jpg': await photo(400, 255, 80),
+    });
+    const { mended, tagOf } = await mendedInPlace(folder);
+    // 1,200 px at a density of 1 and 400 at 2: half of the larger is 600.
+    expect(tagOf('One'))
+      .to.match(/^<img\s+id="large"\s+src="a-60\d\.jpg"/)
+      .and.not.match(/srcset/);
+    expect(tagOf('Four')).to.match(/d-60\d\.jpg 60\dw/);
+    expect(mended.match(/<picture>/g)).to.have.length(1);
+    expect(mended).to.match(/<picture>\s*<source\s+type="image\/avif"[^>]*c-[^>]*>\s*<img\s+class="other"/);
+  });
+
   it('are edited in the sources of a picture too', async () => {
     const folder = await siteOf({
       'index.html': page(

@@ -48,6 +48,9 @@ describe('slideshows', function () {
     // Two changes fit into ten seconds.
     expect(visitOf(first, '/show.html')?.byItself.downloads).to.equal(2);
     expect(visitOf(first, '/show.html')?.firstView.downloads).to.equal(1);
+    // What a script puts there would not be shown in a picture.
+    const [show] = first.placements.filter(({ page: path }) => path === '/show.html');
+    expect(show?.shown['desk']?.addressed).to.equal(true);
     // The stage shows 4, 5 and 4 again: no slide has a box of its own, and both are seen.
     const stage = first.placements.filter(({ page: path }) => path === '/stage.html');
     expect(checksOn(first, '/stage.html')).not.to.include('fetched-never-shown');

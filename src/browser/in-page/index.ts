@@ -107,6 +107,15 @@ const isLaidOutLate = () =>
     (element) => getComputedStyle(element).contentVisibility === 'auto',
   );
 
+/** What only looks like a selector finds nothing. */
+function isFound(element: Element, selector: string): boolean {
+  try {
+    return native(element).matches(selector);
+  } catch {
+    return false;
+  }
+}
+
 /** All `img`, in shadow trees too. */
 const imageTags = () => imageElements().filter((element) => element instanceof HTMLImageElement);
 
@@ -135,6 +144,14 @@ const inPage: InPage = {
   matching: (selector) =>
     imageElements()
       .filter((element) => native(element).closest(selector) !== null)
+      .map(nodeName),
+  inlineScripts: () =>
+    [...nativeDocument.scripts]
+      .filter(({ src, type }) => src === '' && /^(|module|.*javascript)$/i.test(type))
+      .map(({ text }) => text),
+  addressed: (selectors) =>
+    imageTags()
+      .filter((image) => selectors.some((each) => isFound(image, each)))
       .map(nodeName),
   breakpoints,
   markPlaces,

@@ -180,6 +180,10 @@ export interface InPage {
   shownAlike(): Record<string, string>;
   /** Nodes of the placements that a CSS selector matches, or that stand inside what it matches. */
   matching(selector: string): string[];
+  /** Texts of the scripts that stand in the page itself. */
+  inlineScripts(): string[];
+  /** Nodes of the images that one of these selectors finds. */
+  addressed(selectors: readonly string[]): string[];
   /** Viewport widths that the page's style sheets and sources name, CSS px. */
   breakpoints(): number[];
   /** Remembers where everything is. */

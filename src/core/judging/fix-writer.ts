@@ -7,6 +7,7 @@ import type { ImageState } from '../plan/image-state.js';
 import { filesOf } from '../plan/image-state.js';
 import { readText } from '../plan/pick-text.js';
 import { editMarkup } from '../plan/tag.js';
+import { hasOneFile } from '../plan/start-state.js';
 import { writeState, type NameOf } from '../plan/write-state.js';
 import type { FileToMake, Fix, FixEdit, FixPlace, LedgerEntry, Placement, TakenFiles } from '../run/types.js';
 import { count, listed } from '../wording/words.js';
@@ -16,6 +17,9 @@ import { averageShift } from './felt.js';
 import type { FixGroup } from './fix-group.js';
 import type { Judgement, Kept } from './judge.js';
 import { makingNotes } from './making-notes.js';
+
+const oneFileOnly =
+  'A script of the page writes src of such an image, so it gets one file for all screens: beside srcset, or in a picture, what the script sets would not be shown.';
 
 /** Writes fixes: texts with the names that the files get, the files to make, and what each screen takes. */
 export class FixWriter {
@@ -65,7 +69,13 @@ export class FixWriter {
       places,
       edits,
       files: made.map((file) => this.#toMake(file)),
-      notes: [...new Set([...own.flatMap((each) => this.#notesOf(each)), ...makingNotes(made, facts.files)])],
+      notes: [
+        ...new Set([
+          ...own.flatMap((each) => this.#notesOf(each)),
+          ...(!group.byHand && group.placements.some(hasOneFile) ? [oneFileOnly] : []),
+          ...makingNotes(made, facts.files),
+        ]),
+      ],
     };
   }
 

@@ -70,10 +70,9 @@ export interface ImageState {
   edits: readonly TagEdit[];
 }
 
-/** Whether the text is an `img` whose files stand in attributes for a script: all else of it is as in other tags. */
+/** Whether the text is an `img` whose files a script reads from attributes, or whose address it writes: all else of it is as in other tags. */
 export const isForScript = (form: Form, markup: string): boolean =>
-  form.kind === 'list-for-script' ||
-  (form.kind === 'attribute' && form.name.startsWith('data-') && /^\s*<img\b/i.test(markup));
+  form.kind === 'list-for-script' || (form.kind === 'attribute' && /^\s*<img\b/i.test(markup));
 
 /**
  * Reads an `img` or a `picture`.

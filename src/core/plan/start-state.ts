@@ -72,7 +72,10 @@ function read(placement: Placement, book: FileBook): ImageState | undefined {
   switch (kind) {
     case 'img':
     case 'picture':
-      return wrapped(readImageState(markup, base, book), placement);
+      // A script that writes src knows nothing of lists and pictures: what it sets would not be shown.
+      return hasOneFile(placement)
+        ? stateOf(placement, ['src'], book)
+        : wrapped(readImageState(markup, base, book), placement);
     case 'preload':
       return readLinkState(markup, base, book);
     case 'css-image':
@@ -87,6 +90,14 @@ function read(placement: Placement, book: FileBook): ImageState | undefined {
       return stateOf(placement, [attributeNames[kind], 'src'], book);
   }
 }
+
+/** Whether a script writes the `src` of an image. */
+const isAddressed = ({ shown }: Pick<Placement, 'shown'>): boolean =>
+  Object.values(shown).some(({ addressed }) => addressed === true);
+
+/** Whether an image is to keep one file, which its `src` names. */
+export const hasOneFile = (placement: Placement): boolean =>
+  placement.kind === 'img' && isAddressed(placement) && attributeOf(placement.markup, 'srcset') === undefined;
 
 /** The state of what names its file in the first of these attributes that is there. */
 function stateOf(
@@ -104,9 +115,11 @@ function stateOf(
 /** From the most readable to none: what holds on one screen has to hold on all. */
 const wraps: readonly PictureWrap[] = ['spaced', 'close', 'boxless', 'none'];
 
-function wrapped(state: ImageState | undefined, { shown }: Placement): ImageState | undefined {
+function wrapped(state: ImageState | undefined, placement: Placement): ImageState | undefined {
+  const { shown } = placement;
+  // A script that writes the list too would find it behind that of a picture.
   const strictest = Math.max(
-    0,
+    isAddressed(placement) ? wraps.indexOf('none') : 0,
     ...Object.values(shown).map(({ pictureWrap }) => (pictureWrap === null ? 0 : wraps.indexOf(pictureWrap))),
   );
   if (!state) return undefined;

@@ -39,6 +39,7 @@ export const placementSchema = closed({
       heightFrom: side(),
       limitWidth: number().min(0).nullable().defined(),
       followsFile: boolean().oneOf([true]).default(undefined),
+      addressed: boolean().oneOf([true]).default(undefined),
       shownByOther: boolean().oneOf([true]).default(undefined),
       drawnWidth: number().min(0).required(),
       drawnHeight: number().min(0).required(),

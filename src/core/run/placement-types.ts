@@ -84,6 +84,8 @@ export interface Shown {
   limitWidth: number | null;
   /** Whether the box depends on the natural size of the file although a style seems to set it, as in the columns of a table. */
   followsFile?: true;
+  /** A script of the page writes its `src`, as far as the text of the script tells: beside a list or in a `picture` that would show nothing. */
+  addressed?: true;
   /** Its file was in view for a time in another element, which shows another file now. */
   shownByOther?: true;
   /** Size at which the whole picture is drawn, which `object-fit` may make larger or smaller than the slot. */

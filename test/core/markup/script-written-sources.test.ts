@@ -1,0 +1,29 @@
+import { expect } from 'chai';
+import { writtenSources } from '../../../src/core/markup/script-written-sources.js';
+
+describe('images whose src a script writes', () => {
+  for (const [script, selectors] of [
+    ["document.getElementById('big').src = next", ['#big']],
+    [
+      'const large = document.getElementById("main-photo");\nshow = (t) => { large.src = t.href; };',
+      ['#main-photo'],
+    ],
+    ["$('#zoom').attr('src', url)", ['#zoom']],
+    ['var $m=$(".main img"); $m.attr("src", y)', ['.main img']],
+    ["document.querySelector('.hero').setAttribute('src', z)", ['.hero']],
+    // By its name, as a variable of the window.
+    ["stage.src = n + '.jpg'", ['#stage']],
+    // In short code one letter means another thing in each function.
+    [`e=document.querySelector('.hero');${' '.repeat(300)}e.src=t`, []],
+    // Lazy loading takes the address from the element itself.
+    ['images.forEach((i) => { i.src = i.dataset.src })', []],
+    ["let img = document.querySelector('.late'); img.src = img.getAttribute('data-src')", []],
+    ['if (a.src == b) { c = a.src }', []],
+    ['this.image.src = z', []],
+    // What is found by a second step is another element.
+    ["const child = document.querySelector('.a').firstChild; child.alt = ''", []],
+  ] as const)
+    it(`in ${JSON.stringify(script.replace(/ {9,}/, ' … '))}: ${selectors.join() || 'none'}`, () => {
+      expect(writtenSources(script)).to.deep.equal(selectors);
+    });
+});
