@@ -11,8 +11,9 @@ const held = new Map<Animation, number>();
  * @returns whether there is any
  */
 export function holdEndless(share: number): boolean {
-  const images = imageElements();
-  for (const animation of nativeDocument.getAnimations()) {
+  const animations = nativeDocument.getAnimations();
+  const images = animations.length > 0 ? imageElements() : [];
+  for (const animation of animations) {
     const cycleMs = held.has(animation) ? undefined : cycleOf(animation, images);
     if (cycleMs === undefined) continue;
     animation.pause();

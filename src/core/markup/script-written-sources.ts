@@ -4,12 +4,15 @@ const most = 50;
 const quote = '(["\'`])';
 const name = '[A-Za-z_$][\\w$]*';
 /** An element that is looked for by its id or by a selector. */
-const lookedFor = `(?:[\\w$.]+\\.)?(getElementById|querySelector|\\$|jQuery)\\(\\s*${quote}([^"'\`]{1,80})`;
+const lookedFor = `(getElementById|querySelector|\\$|jQuery)\\(\\s*${quote}([^"'\`]{1,80})`;
 /** What writes an address: an assignment, or a call with a second argument. What takes it from the element itself is a script that loads lazily. */
 const writes = `\\.(?:src\\s*=(?!=)|(?:setAttribute|attr|prop)\\(\\s*["'\`]src["'\`]\\s*,)`;
 
 const direct = new RegExp(`${lookedFor}\\2\\s*\\)${writes}`, 'g');
-const bound = new RegExp(`(${name})\\s*=\\s*${lookedFor}\\3\\s*\\)(?!\\s*\\.)`, 'g');
+const bound = new RegExp(
+  `(?<![\\w$])(${name})\\s*=\\s*(?:[\\w$.]{1,60}\\.)?${lookedFor}\\3\\s*\\)(?!\\s*\\.)`,
+  'g',
+);
 const written = new RegExp(`(?<![\\w$.])(${name})${writes}\\s*([^;,)]{0,40})`, 'g');
 
 /** In short code that nobody laid out one letter has another meaning in each function: only what stands near belongs together, characters. */
@@ -23,19 +26,20 @@ const near = { short: 200, long: 20_000 };
 export function writtenSources(script: string): string[] {
   const found = new Set<string>();
   for (const [, how = '', , text = ''] of script.matchAll(direct)) found.add(selectorOf(how, text));
-  const bindings = [...script.matchAll(bound)].map(({ index, 1: variable, 2: how = '', 4: text = '' }) => ({
-    index,
-    variable,
-    selector: selectorOf(how, text),
-  }));
+  const bindings = [...script.matchAll(bound)];
+  const latest = new Map<string, { index: number; selector: string }>();
+  let next = 0;
   for (const { index, 1: variable = '', 2: value = '' } of script.matchAll(written)) {
-    if (new RegExp(`\\b${variable.replaceAll('$', '\\$')}\\.(dataset|getAttribute|attr|data)\\b`).test(value))
+    for (let each = bindings[next]; each && each.index < index; each = bindings[++next])
+      latest.set(each[1] ?? '', { index: each.index, selector: selectorOf(each[2] ?? '', each[4] ?? '') });
+    if (
+      value.startsWith(`${variable}.`) &&
+      /^\.(dataset|getAttribute|attr|data)\b/.test(value.slice(variable.length))
+    )
       continue;
-    const reach = variable.length < 3 ? near.short : near.long;
-    const own = bindings.filter((each) => each.variable === variable && each.index < index);
-    const last = own.at(-1);
-    if (last && index - last.index < reach) found.add(last.selector);
-    else if (!last) found.add(`#${variable}`);
+    const last = latest.get(variable);
+    if (!last) found.add(`#${variable}`);
+    else if (index - last.index < (variable.length < 3 ? near.short : near.long)) found.add(last.selector);
   }
   return [...found].slice(0, most);
 }
