@@ -80,7 +80,7 @@ function othersInWords({ places, edits, kind }: Fix): string | undefined {
   if (distinct.length === 0) return undefined;
   return (
     distinct.slice(0, mostOthers).join(', ') +
-    more(distinct.length - mostOthers, 'more') +
+    more(distinct.length - mostOthers, 'more image') +
     '; the whole text of each is in the run file'
   );
 }
