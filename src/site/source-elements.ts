@@ -1,4 +1,4 @@
-import { readReferences, type Quote } from '../core/markup/attribute-text.js';
+import { readReferences, type Quote } from '../core/markup/quoted-value.js';
 import { offsetOf } from '../core/mending/places.js';
 import { elementsWithin, parsePage, type HtmlElement, type ParsedPage } from './walk-html.js';
 

@@ -1,6 +1,6 @@
 import { groupBy } from '../grouping.js';
 import { viewOf } from '../layout/view-of.js';
-import { asItStands } from '../markup/attribute-text.js';
+import { asItStands } from '../markup/quoted-value.js';
 import type { Claimed } from '../plan/claims.js';
 import { byMaking, giveNames, type PlannedFile } from '../plan/file-book.js';
 import type { ImageState } from '../plan/image-state.js';

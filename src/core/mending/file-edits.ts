@@ -1,5 +1,5 @@
 import type { Fix, Placement } from '../run/types.js';
-import { asItStands } from '../markup/attribute-text.js';
+import { asItStands } from '../markup/quoted-value.js';
 import { findText, type Splice } from './places.js';
 import type { LeftOut } from './choose.js';
 

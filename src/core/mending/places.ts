@@ -1,4 +1,4 @@
-import { readReferences } from '../markup/attribute-text.js';
+import { readReferences } from '../markup/quoted-value.js';
 import type { SourcePosition } from '../run/types.js';
 
 /** A stretch of a text that is replaced. */

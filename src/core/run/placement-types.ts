@@ -1,4 +1,4 @@
-import type { Quote } from '../markup/attribute-text.js';
+import type { Quote } from '../markup/quoted-value.js';
 import type { Began } from './visit-types.js';
 
 export type PlacementKind =

@@ -2,7 +2,7 @@ import { expect } from 'chai';
 import fc from 'fast-check';
 import { parseFragment } from 'parse5';
 import { chooseFixes } from '../../../src/core/mending/choose.js';
-import { readReferences, writeInQuotes, type Quote } from '../../../src/core/markup/attribute-text.js';
+import { readReferences, writeInQuotes, type Quote } from '../../../src/core/markup/quoted-value.js';
 import { planEdits } from '../../../src/core/mending/file-edits.js';
 import { findText, splice } from '../../../src/core/mending/places.js';
 import type { Fix, FixPlace } from '../../../src/core/run/index.js';
