@@ -26,6 +26,28 @@ describe('Room for images', function () {
     expect(fixes.some(({ checks }) => checks.includes('lazy-without-room'))).to.equal(true);
   });
 
+  it('is written where functions limit how wide images get', async () => {
+    const limits = [
+      ['min(100%, 460px)', 460],
+      ['clamp(100px, 50%, 460px)', 300],
+      ['calc(100% - 2 * 1em)', 568],
+      ['calc(100% * 2 / 4)', 300],
+      ['max(40%, 300px)', 300],
+    ] as const;
+    const folder = await siteOf({
+      'index.html': page(
+        limits.map(([limit]) => `<img src="a.jpg" alt="One" style="max-width:${limit}"><p>Text</p>`).join(''),
+        'body{padding:0 15px}img{height:auto}',
+      ),
+      'a.jpg': await photo(900, 600),
+    });
+    const run = await auditRun(folder, '--screen', 'narrow=630x800@1', ...quick);
+    const allowed = run.placements.map(({ shown }) => shown['narrow']?.limitWidth);
+    expect(allowed).to.deep.equal(limits.map(([, width]) => width));
+    const { mended } = await mendedInPlace(folder, ...quick);
+    expect(mended.match(/width="900"\s+height="600"/g)).to.have.lengthOf(limits.length);
+  });
+
   it('is written where sizes alone makes the box as wide as it is', async () => {
     const folder = await siteOf({
       'index.html': page(

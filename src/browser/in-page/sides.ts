@@ -1,3 +1,4 @@
+import { computedLength } from './computed-length.js';
 import { native } from './native.js';
 import type { SideFrom } from '../../core/run/placement-types.js';
 import { appliesTo, readRules } from './style-rules.js';
@@ -27,16 +28,18 @@ export function sidesOf(element: Element): Sides {
 export const styledSides: Sides = { widthFrom: 'style', heightFrom: 'style', limitWidth: null };
 
 function limitOf(element: Element): number | null {
-  const { maxWidth } = getComputedStyle(element);
-  const value = Number.parseFloat(maxWidth);
-  if (Number.isNaN(value)) return null;
-  if (!maxWidth.endsWith('%')) return value;
-  const block = holderOf(element);
+  const allowed = native(element).computedStyleMap().get('max-width');
+  const share = allowed?.toString().includes('%') ? roomIn(holderOf(element)) : 0;
+  const limit = share === null ? null : computedLength(allowed, share);
+  return limit === null ? null : Math.max(0, limit);
+}
+
+/** How wide what stands in a block may be, CSS px. */
+function roomIn(block: Element | null): number | null {
   if (!block) return null;
   const style = getComputedStyle(block);
   const side = (name: string) => Number.parseFloat(style.getPropertyValue(name)) || 0;
-  const inner = native(block).clientWidth - side('padding-left') - side('padding-right');
-  return Math.max(0, (inner * value) / 100);
+  return native(block).clientWidth - side('padding-left') - side('padding-right');
 }
 
 /** The block that an element's percentages are of: its parent, unless that is no block. */
