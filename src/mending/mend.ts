@@ -12,6 +12,7 @@ import { readEncodedText, writeEncodedText, type EncodedText, type Site } from '
 import type { Progress } from '../survey/index.js';
 import { withCopy } from './copy.js';
 import { MendError } from './errors.js';
+import { renewIntegrity, type Contents } from './renew-integrity.js';
 import { writeContent, writeFiles } from './write-files.js';
 
 export interface MendOrder extends MakeOptions {
@@ -26,7 +27,7 @@ interface PlannedMend {
   planned: PlannedEdits;
   left: LeftOut[];
   /** The edited files, before and after, each in its own encoding. */
-  contents: Map<string, { before: Buffer; after: Buffer }>;
+  contents: Contents;
 }
 
 /**
@@ -62,6 +63,7 @@ export async function planMend({ site, run, choice }: MendOrder): Promise<Planne
       return before && after ? [[file, { before, after }] as const] : [];
     }),
   );
+  await renewIntegrity(site, run, contents);
   return { planned, left: [...chosen.left, ...planned.left], contents };
 }
 
@@ -161,7 +163,7 @@ async function readAsText(site: Site, file: string): Promise<EncodedText | { why
 const context = 3;
 
 /** Byte by byte, since each file has an encoding of its own. */
-function patchOf(contents: ReadonlyMap<string, { before: Buffer; after: Buffer }>): Buffer {
+function patchOf(contents: Contents): Buffer {
   const patches = [...contents]
     .filter(([, { before, after }]) => !before.equals(after))
     .map(([file, { before, after }]) => {

@@ -8,6 +8,8 @@ export { isAddress } from './live/is-address.js';
 export { openAddresses } from './open-addresses.js';
 export type { LiveOptions } from './live/open-live.js';
 export { findConnects } from './connects.js';
+export { findContentPolicies } from './content-policies.js';
+export { findSealedSheets, type SealedSheet } from './sealed-sheets.js';
 export { matchElements, type LiveElement } from './match-elements.js';
 export {
   findPageStyleImages,

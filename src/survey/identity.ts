@@ -6,6 +6,8 @@ import type { ObservedElement } from './observed-elements.js';
 export interface SourceDocument {
   file: string;
   elements: readonly SourceElement[];
+  /** Content policies that hold for it, as serialized. */
+  policies?: readonly string[];
 }
 
 /** Where an element stands in a file. */

@@ -4,6 +4,7 @@ import { candidateUrls } from '../core/markup/index.js';
 import type { Incomplete, PageRecord, Placement, VisitRecord as SavedVisit } from '../core/run/index.js';
 import {
   findConnects,
+  findContentPolicies,
   findSourceElements,
   findSrcdocElements,
   parsePage,
@@ -14,7 +15,8 @@ import {
 import type { AuditContext } from './context.js';
 import { parsedImage } from './offered-images.js';
 import { lookAt, type PageLooks } from './page-looks.js';
-import { buildPlacements } from './placements.js';
+import { protectionsOf } from './page-protections.js';
+import { buildPlacements, refuseBoxless } from './placements.js';
 import { readStylePlaces } from './style-places.js';
 import { srcdocAddress, type SourceDocument } from './identity.js';
 import { nothingSeen, type VisitSummary } from './visit-summary.js';
@@ -117,12 +119,16 @@ async function joinWhole(
     ...new Set(visits.flatMap(({ summary }) => summary.observed.flatMap(({ frame }) => frame?.url ?? []))),
   ];
   const documentOf = await documentsOf(context, page, parsed, frames);
+  const stated = [undefined, ...frames].flatMap((frame) => documentOf(frame)?.policies ?? []);
+  const own = { path: page.path, base: new URL(base, site.origin).href, parsed };
+  const protections = await protectionsOf(context, own, [...new Set(stated)], frames);
   const sources = { documentOf, styles };
   const { placements, byKey, byNode } = buildPlacements(page, visits, sources, {
     urls,
     fileOf: images.fileOf,
     faults: context.faults,
   });
+  if (protections.forbids?.includes('style-attributes')) refuseBoxless(placements);
   context.texts.shareIn(placements);
   const chosenBy = (selector: string) =>
     new Set(
@@ -136,6 +142,7 @@ async function joinWhole(
       file: page.file,
       base,
       ...(connects.length > 0 ? { connects } : {}),
+      ...protections,
       withoutScript: withoutScript.seen,
       weight: context.weights.get(page.path) ?? 0,
       visits: visits.map(({ screen, summary }) => withNames(summary, byNode.get(screen.name) ?? new Map())),
@@ -172,7 +179,12 @@ async function documentsOf(
   parsed: ParsedPage,
   frameUrls: readonly string[],
 ): Promise<DocumentOf> {
-  const own: SourceDocument = { file: page.file, elements: findSourceElements(parsed) };
+  const documentIn = (file: string, text: ParsedPage): SourceDocument => ({
+    file,
+    elements: findSourceElements(text),
+    policies: findContentPolicies(text),
+  });
+  const own = documentIn(page.file, parsed);
   const frames = new Map<string, SourceDocument>();
   if (frameUrls.includes(srcdocAddress))
     frames.set(srcdocAddress, { file: page.file, elements: findSrcdocElements(parsed) });
@@ -180,7 +192,7 @@ async function documentsOf(
     const file = urls.isOwn(address) ? site.fileAt(urls.shorten(address)) : undefined;
     if (file === undefined) continue;
     const content = await site.read(file).catch(() => undefined);
-    if (content) frames.set(address, { file, elements: findSourceElements(parsePage(readText(content))) });
+    if (content) frames.set(address, documentIn(file, parsePage(readText(content))));
   }
   return (frameUrl) => (frameUrl === undefined ? own : frames.get(frameUrl));
 }

@@ -97,6 +97,12 @@ export function buildPlacements(
   return { placements: sorted, byKey, byNode };
 }
 
+/** Where styles of attributes are not applied, no `picture` can be without a box of its own. */
+export function refuseBoxless(placements: readonly Placement[]): void {
+  for (const { shown } of placements)
+    for (const seen of Object.values(shown)) if (seen.pictureWrap === 'boxless') seen.pictureWrap = 'none';
+}
+
 /** A window that is higher by less is as high as the screen: heights are rounded, CSS px. */
 const leastHigher = 2;
 

@@ -49,9 +49,12 @@ export function dimensionEdits(placement: Placement, facts: Facts): TagEdit[] {
   const natural = naturalSizeOf(placement, facts);
   if (!natural || !readImageMarkup(placement.markup)) return [];
   const edits = editsFor(placement, natural, facts);
-  if (edits.length > 0) return edits;
+  const needsStyle = edits.some(({ kind }) => kind === 'add-style');
+  if (edits.length > 0 && !(needsStyle && facts.protections.forbids(placement, 'style-attributes')))
+    return edits;
   const constant = constantSize(placement, natural, facts);
-  return constant ? editsFor(placement, constant, facts) : [];
+  const others = constant ? editsFor(placement, constant, facts) : [];
+  return others.length > 0 ? others : edits;
 }
 
 /** The size of a box that has, or claims, one width at every width of the viewport, whatever its file. */

@@ -3,6 +3,7 @@ import type { Sharpness } from '../layout/sharpness.js';
 import type { Exceptions } from './exceptions.js';
 import { Faults } from './faults.js';
 import { FramedTexts } from './framed-texts.js';
+import { PageProtections } from './page-protections.js';
 import { Plan, type PlanInput } from '../plan/plan.js';
 import type { ImageAnswer, IconSheet, OfferedCrop, Placeholder } from '../run/types.js';
 
@@ -42,6 +43,8 @@ export interface Facts extends World {
   faults: Faults;
   /** Images that one text shows on a page and in frames. */
   framed: FramedTexts;
+  /** What pages are protected by against other texts than their own. */
+  protections: PageProtections;
 }
 
 /** The world with a plan of which nothing is made yet. */
@@ -51,5 +54,6 @@ export function factsOf(world: World): Facts {
     plan: new Plan({ ...world, ...world.wishes }),
     faults: world.faults ?? new Faults(),
     framed: new FramedTexts(world),
+    protections: new PageProtections(world.pages),
   };
 }

@@ -17,6 +17,7 @@ import { averageShift } from './felt.js';
 import type { FixGroup } from './fix-group.js';
 import type { Judgement, Kept } from './judge.js';
 import { makingNotes } from './making-notes.js';
+import { renewHash } from './page-protections.js';
 
 const oneFileOnly =
   'A script of the page writes src of such an image, so it gets one file for all screens: beside srcset, or in a picture, what the script sets would not be shown.';
@@ -73,6 +74,7 @@ export class FixWriter {
         ...new Set([
           ...own.flatMap((each) => this.#notesOf(each)),
           ...(!group.byHand && group.placements.some(hasOneFile) ? [oneFileOnly] : []),
+          ...(group.byHand ? [] : sealedSheets(group.placements, facts).map(renewHash)),
           ...makingNotes(made, facts.files),
         ]),
       ],
@@ -205,6 +207,9 @@ export class FixWriter {
     };
   }
 }
+
+const sealedSheets = (placements: readonly Placement[], { protections }: Judgement['facts']): string[] =>
+  [...new Set(placements.flatMap((placement) => protections.sealedSheetOf(placement) ?? []))].sort();
 
 function kindOf({ kind }: Placement): FixEdit['kind'] {
   if (kind === 'css-image') return 'style';

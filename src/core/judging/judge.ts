@@ -80,7 +80,7 @@ class Judging {
   repair(check: Check): void {
     for (const found of this.facts.framed.leftTo(check.examine(this.facts)))
       this.#guarded(check, found, () => {
-        const remedy = found.remedy();
+        const remedy = this.#remedyOf(found);
         const state = this.#tried(found.placement, remedy.changes);
         const planned = state !== undefined || this.#isMade(found.placement, remedy.changes);
         const outcomes = this.#outcomes(found.placement, state);
@@ -97,7 +97,7 @@ class Judging {
     const cases = this.facts.framed.leftTo(check.examine(this.facts)).flatMap(
       (found) =>
         this.#guarded(check, found, () => {
-          const remedy = found.remedy();
+          const remedy = this.#remedyOf(found);
           const state = this.#tried(found.placement, remedy.changes);
           const isLeftOut = this.#isLeftOut(check, found, () => this.#outcomes(found.placement, state));
           return isLeftOut ? undefined : { found, remedy, state };
@@ -128,6 +128,10 @@ class Judging {
     for (const { placement, state } of all)
       if (verdict.made.has(placement.id) && !spoiled.has(placement.id))
         plan.change(placement, stageOf(cut), state);
+  }
+
+  #remedyOf(found: Case): Remedy {
+    return this.facts.protections.heed(found.placement, found.remedy());
   }
 
   #isLeftOut(check: Check, { placement }: Case, outcomes: () => Outcomes): boolean {

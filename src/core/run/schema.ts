@@ -104,6 +104,10 @@ export const runSchema = closed({
       visits: list(visit),
       withoutScript: closed({ urls: list(text()) }).nullable(),
       connects: newerList(text()),
+      forbids: newerList(
+        string().oneOf(['style-attributes', 'inlined-pictures', 'changed-styles']).required(),
+      ),
+      sealedSheets: newerList(text()),
       read: boolean().oneOf([true]),
       visitedOn: newerList(text()),
     }),

@@ -105,11 +105,18 @@ export interface PageRecord {
   withoutScript: WithoutScript | null;
   /** Origins that it connects to before it asks for something there: by `preconnect`. Left out where there are none. */
   connects?: string[];
+  /** What its content policies keep from working of what may be pasted, sorted. Left out for nothing. */
+  forbids?: ForbiddenByPolicy[];
+  /** Files of style sheets whose hash it states: another content would not be applied. Left out where there are none. */
+  sealedSheets?: string[];
   /** Whether it was not visited: what is told of it was read from its file, by what visits of its template saw. */
   read?: true;
   /** Names of the screens on which a page that was read was visited all the same; left out for none. */
   visitedOn?: string[];
 }
+
+/** Styles in attributes, pictures that are written into an address, and style elements with another text than theirs. */
+export type ForbiddenByPolicy = 'style-attributes' | 'inlined-pictures' | 'changed-styles';
 
 export interface WithoutScript {
   /** Addresses of the images that were shown, sorted. */

@@ -109,7 +109,7 @@ export const blankWhileWaiting = defineCheck<BlankEvidence>({
     [...new Set(facts.placements.flatMap((placement) => blankUrls(placement, facts)))]
       .sort()
       .map((url) => ({ kind: 'placeholder', url })),
-  remedy({ screens }, facts) {
+  remedy({ placement, screens }, facts) {
     const [evidence] = Object.values(screens);
     const offer = evidence && facts.placeholders.get(evidence.url);
     if (!offer) return nothingToPaste('Give the image a background colour.');
@@ -117,7 +117,7 @@ export const blankWhileWaiting = defineCheck<BlankEvidence>({
       changes: [{ kind: 'edit', edits: [{ kind: 'add-style', declaration: `background: ${offer.colour}` }] }],
       notes: [
         `Or a gradient, ${bytesInWords(offer.gradient.length)}: background: ${offer.gradient}`,
-        ...(offer.inlined === null
+        ...(offer.inlined === null || facts.protections.forbids(placement, 'inlined-pictures')
           ? []
           : [
               `Or a tiny copy, ${bytesInWords(offer.inlined.length)}: background: center / cover url(${offer.inlined})`,
