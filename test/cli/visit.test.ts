@@ -219,18 +219,30 @@ describe('the whole visit', function () {
       'stretched.html': page('<img src="a.jpg" style="width:400px;height:150px" alt="x">'),
       'covered.html': page('<img src="a.jpg" style="width:400px;height:150px;object-fit:cover" alt="x">'),
       'wide.html': page('<img src="w.jpg" style="width:1200px" alt="x">'),
+      'zoomed.html': page(
+        '<div style="overflow:hidden"><img src="a.jpg" style="width:100%;height:auto;scale:1.1" alt="x"></div>',
+      ),
+      'dots.html': page(
+        '<img src="dots.png" width="200" height="200" style="image-rendering:pixelated" alt="x"><img src="dots.png?smooth" width="200" height="200" alt="x">',
+      ),
       'thin.html': page('<img src="w.jpg" style="width:100%" alt="x">'),
       'words.html': page(
         '<img src="a.jpg" width="400" height="300"><img src="a.jpg" width="400" height="300" alt="IMG_1234.jpg"><img src="a.jpg" width="400" height="300" alt="">',
       ),
       'a.jpg': await photo(400, 300),
       'w.jpg': await photo(1200, 150),
+      'dots.png': await sharp(await photo(40, 40))
+        .png()
+        .toBuffer(),
     });
     const run = await auditRun(folder, ...bothScreens);
     const where = (check: string) =>
       findingsOf(run, check).map(({ placement, screens }) => [placement, ...Object.keys(screens)]);
     expect(where('stretched')).to.deep.equal([['/stretched.html#1', 'phone', 'desk']]);
     expect(where('wider-than-screen')).to.deep.equal([['/wide.html#1', 'phone', 'desk']]);
+    expect(where('upscaled').filter(([id]) => id?.startsWith('/dots'))).to.deep.equal([
+      ['/dots.html#2', 'phone', 'desk'],
+    ]);
     // 400 px wide on the phone: 50 px high.
     expect(where('thin-on-narrow-screens')).to.deep.equal([['/thin.html#1', 'phone']]);
     expect(where('no-text-alternative').map(([id]) => id)).to.deep.equal(['/words.html#1', '/words.html#2']);

@@ -24,6 +24,7 @@ export function linkedImages(): ObservedPlacement[] {
       seen: true,
       concealed: false,
       behind: 'nothing' as const,
+      pixelated: false,
       fit: 'fill',
       ...styledSides,
       currentSrc: link.href,

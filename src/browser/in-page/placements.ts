@@ -39,6 +39,7 @@ export function observe(element: Element): ObservedPlacement {
     concealed: isConcealed(element),
     behind: behindOf(element),
     fit: style.objectFit,
+    pixelated: isPixelated(style),
     ...(image ? sidesOf(element) : styledSides),
     currentSrc: image ? image.currentSrc : addressOf(element),
     complete: image ? image.complete : true,
@@ -46,6 +47,10 @@ export function observe(element: Element): ObservedPlacement {
     naturalHeight: image ? image.naturalHeight : 0,
   };
 }
+
+/** CSS Images Level 3, 6.1 "image-rendering". */
+export const isPixelated = ({ imageRendering }: CSSStyleDeclaration): boolean =>
+  imageRendering === 'pixelated' || imageRendering === 'crisp-edges';
 
 export function slotSizes(): Record<string, SweptSize | null> {
   const sizes: Record<string, SweptSize | null> = {};

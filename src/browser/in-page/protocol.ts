@@ -54,6 +54,8 @@ export interface ObservedPlacement {
   /** What styles draw in the box behind the image. */
   behind: Behind;
   fit: string;
+  /** Whether a style keeps the edges of its pixels sharp. */
+  pixelated: boolean;
   /** What gives the box its sides. */
   widthFrom: SideFrom;
   heightFrom: SideFrom;

@@ -1,5 +1,5 @@
 import { native } from './native.js';
-import { contentBox } from './placements.js';
+import { contentBox, isPixelated } from './placements.js';
 import { styleAttribute, type ObservedPlacement } from './protocol.js';
 import { styledSides } from './sides.js';
 import { allContainersHold } from './container-conditions.js';
@@ -99,6 +99,7 @@ function describe(
     concealed: isConcealed(element),
     behind: 'nothing',
     fit: fitOf(style, property, layer),
+    pixelated: isPixelated(style),
     ...styledSides,
     currentSrc: own[0] ?? '',
     complete: true,

@@ -1,4 +1,5 @@
 import type { CutKind } from '../bytes/cuts.js';
+import { isPixelArt } from '../layout/pixel-art.js';
 import type { Change } from '../plan/changes.js';
 import type { TagEdit } from '../plan/tag.js';
 import type { Taken } from '../plan/taken.js';
@@ -63,6 +64,8 @@ export interface Rule<E extends Evidence> {
   cut: Exclude<CutKind, 'repair'> | null;
   /** How sure the number is where all of it was measured. */
   sureness: string;
+  /** Whether it asks for other pixels, which says nothing of pictures whose pixels are each to be seen for themselves. */
+  asksForPixels?: true;
   /** What its fixes need beside markup. */
   wants?(facts: Facts): OfferWish[];
   find(facts: Facts): Draft<E>[];
@@ -89,14 +92,21 @@ export function defineCheck<E extends Evidence>(rule: Rule<E>): Check {
     about,
     cut,
     sureness,
-    wants: (facts) => guarded(rule, facts, (some) => rule.wants?.(some) ?? []),
+    wants: (facts) => guarded(rule, aboutOf(rule, facts), (some) => rule.wants?.(some) ?? []),
     examine: (facts) =>
-      guarded(rule, facts, (some) => rule.find(some)).map((draft) => ({
+      guarded(rule, aboutOf(rule, facts), (some) => rule.find(some)).map((draft) => ({
         ...draft,
         words: (outcomes) => rule.words(draft, facts, outcomes),
         remedy: () => rule.remedy(draft, facts),
       })),
   };
+}
+
+/** The facts of the placements that a check is about. */
+function aboutOf({ asksForPixels }: Pick<Rule<Evidence>, 'asksForPixels'>, facts: Facts): Facts {
+  const { placements, screens } = facts;
+  if (!asksForPixels || !placements.some((each) => isPixelArt(each, screens))) return facts;
+  return { ...facts, placements: placements.filter((each) => !isPixelArt(each, screens)) };
 }
 
 /** What a check says of all placements but those at which it fails. */

@@ -1,4 +1,5 @@
 import { parseSizes } from '../markup/index.js';
+import { isPixelArt } from '../layout/pixel-art.js';
 import { isFree, looksAlike } from '../plan/box.js';
 import type { PlannedFile } from '../plan/file-book.js';
 import type { ImageState } from '../plan/image-state.js';
@@ -13,11 +14,13 @@ export function looksKept(placement: Placement, state: ImageState, facts: Facts)
   const { plan, screens } = facts;
   if (beginsWithAuto(plan.stateOf(placement, 0)) && !beginsWithAuto(state) && isHeldByAuto(placement, facts))
     return false;
+  const isArt = isPixelArt(placement, screens);
   return screens.every(({ name, density }) => {
     const before = plan.taken(placement, name, 0);
     const after = plan.takenWith(placement, state, name);
     if (!before || !after) return before !== undefined || after === undefined;
     if (Number.isNaN(after.bytes)) return false;
+    if (after.file !== before.file && isArt && !hasSamePixels(after.file, before.file)) return false;
     // There the look was the fault.
     if (after.file.recipe === 'cropped') return true;
     const [slot, shown] = [placement.slots[name], placement.shown[name]];
@@ -59,6 +62,10 @@ function isHeldByAuto(placement: Placement, { plan, screens }: Facts): boolean {
 }
 
 const sizeOf = ({ width, height }: { width: number; height: number }) => ({ width, height });
+
+/** Whether a file was made without loss from one of its size. */
+const hasSamePixels = (after: PlannedFile, before: PlannedFile) =>
+  after.width === before.width && after.quality === null && !after.palette;
 
 /** A file that is a little narrower than what a screen can show is not seen to be. */
 const nearlyEnough = 0.9;

@@ -66,6 +66,11 @@ const cases: Record<string, Case[]> = {
       finds: true,
     },
     {
+      says: 'pixels that a style keeps sharp',
+      facts: one({ file: { width: 100, height: 75 }, shown: { more: { pixelated: true } } }),
+      finds: false,
+    },
+    {
       says: 'three quarters of two px where no more are asked for',
       facts: {
         ...one({ file: { width: 600, height: 450 }, screen: phone }),
@@ -118,6 +123,11 @@ const cases: Record<string, Case[]> = {
   'wider-than-screen': [
     { says: 'a slot as wide as the screen', facts: one({ shown: { slot: [1000, 750] } }), finds: false },
     { says: 'a slot 2 px wider', facts: one({ shown: { slot: [1002, 750] } }), finds: true },
+    {
+      says: 'what a frame cuts at both edges',
+      facts: one({ shown: { slot: [1100, 750], at: [-50, 0] } }),
+      finds: false,
+    },
     {
       says: 'a narrow slot that begins near the edge',
       facts: one({ shown: { slot: [400, 300], at: [900, 0] } }),
@@ -431,6 +441,24 @@ const cases: Record<string, Case[]> = {
       facts: one({
         file: { quality: 75 },
         shown: { slot: [800, 600] },
+        price: { formats: { avif: [point(50_000)] } },
+      }),
+      finds: true,
+    },
+    {
+      says: 'half of the bytes in AVIF, of enlarged pixels that a style keeps sharp',
+      facts: one({
+        file: { quality: 75 },
+        shown: { slot: [1600, 1200], more: { pixelated: true } },
+        price: { formats: { avif: [point(50_000)] } },
+      }),
+      finds: false,
+    },
+    {
+      says: 'half of the bytes in AVIF, of pixels that such a style shows smaller',
+      facts: one({
+        file: { quality: 75 },
+        shown: { slot: [799, 599], more: { pixelated: true } },
         price: { formats: { avif: [point(50_000)] } },
       }),
       finds: true,

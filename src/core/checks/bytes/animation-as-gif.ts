@@ -15,6 +15,7 @@ export const animationAsGif = defineCheck<EncodingEvidence>({
     silent: 'When the WebP saves under the limit for trifles, or when the site may not use WebP.',
   },
   cut: 'newer-format',
+  asksForPixels: true,
   sureness: 'measured: encoded as an animated WebP; likeness is not compared for animations',
   words(draft, facts, outcomes) {
     const found = bestOutcome(draft, outcomes);

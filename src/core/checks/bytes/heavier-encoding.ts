@@ -47,6 +47,7 @@ export const heavierEncoding = defineCheck<EncodingEvidence>({
       'For JPEGs and WebPs of quality 80 and less at their own size, for other lossy files at their own size that are not a quarter heavier, for templates whose lighter versions save under the limit for trifles, and for pictures of which another check says that their kind of format is wrong.',
   },
   cut: 'better-encoding',
+  asksForPixels: true,
   sureness: 'measured: encoded at equal looks',
   words(draft, facts, outcomes) {
     const found = bestOutcome(draft, outcomes);

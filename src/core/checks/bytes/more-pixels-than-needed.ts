@@ -74,6 +74,7 @@ export const morePixelsThanNeeded = defineCheck<PixelEvidence>({
       'Vector and animated pictures; images with width descriptors, of which the checks of sizes and of the ladder speak; templates whose smaller versions save under the limit for trifles on every page and screen; files that another placement of the page needs at full width; and where the box would change.',
   },
   cut: 'fewer-pixels',
+  asksForPixels: true,
   sureness: 'measured: the picture was encoded at these widths, as the file is now',
   words(draft, _, outcomes) {
     const best = bestOutcome(draft, outcomes);

@@ -20,6 +20,7 @@ export const photoStoredLossless = defineCheck<EncodingEvidence>({
       'For graphics: pictures in which at least three pixels in five equal their left neighbour. Lossy formats blur their edges.',
   },
   cut: 'better-encoding',
+  asksForPixels: true,
   sureness: 'measured: encoded at equal looks',
   words(draft, facts, outcomes) {
     const found = bestOutcome(draft, outcomes);

@@ -30,6 +30,7 @@ export const ladderGap = defineCheck<GapEvidence>({
       'When the next larger file costs no more than a trifle, and for images without width descriptors.',
   },
   cut: 'fewer-pixels',
+  asksForPixels: true,
   sureness: 'measured: the picture was encoded at these widths, as the file is now',
   words(draft, _, outcomes) {
     const found = bestOutcome(draft, outcomes);

@@ -37,6 +37,7 @@ export const ladderTooShort = defineCheck<ShortEvidence>({
       'While the largest file has three quarters of the pixels that each screen can show, or of those that --sharpness asks for; for what is drawn half again as wide as its shape.',
   },
   cut: null,
+  asksForPixels: true,
   sureness: 'exact: the slot was measured and the files were read',
   words(draft) {
     const found = worst(draft, ({ upscale }) => upscale);

@@ -73,6 +73,7 @@ export const thinOnNarrowScreens = defineCheck<ThinEvidence>({
       'From 100 CSS px of height, for pictures that take less than 60 % of the screen’s width, and when the picture has sources for narrow screens.',
   },
   cut: null,
+  asksForPixels: true,
   sureness: 'measured',
   words(draft) {
     const found = worst(draft, ({ height }) => -height);

@@ -27,9 +27,10 @@ export const upscaled = defineCheck<UpscaledEvidence>({
       'The width of the file and of its slot (and that at which it shows the picture, where that is another), the width in device px that the screen shows (up to --sharpness), and by how much the file is enlarged.',
     fix: 'The width to serve; it must come from the original.',
     silent:
-      'While the file has three quarters of the pixels that each screen shows, or of those that --sharpness asks for; for vector pictures, for icons of 32 px or less, for what is drawn half again as wide as its shape, and for images with width descriptors, of whose ladder another check speaks.',
+      'While the file has three quarters of the pixels that each screen shows, or of those that --sharpness asks for; for vector pictures, for icons of 32 px or less, for pictures whose pixels a style keeps sharp (`image-rendering`), for what is drawn half again as wide as its shape, and for images with width descriptors, of whose ladder another check speaks.',
   },
   cut: null,
+  asksForPixels: true,
   sureness: 'exact: the slot was measured and the file was read',
   words(draft) {
     const found = worst(draft, ({ upscale }) => upscale);

@@ -22,7 +22,8 @@ export const widerThanScreen = defineCheck<WideEvidence>({
     evidence:
       'The width of the slot, how far it reaches beyond the edge in CSS px, and whether the page scrolls sideways.',
     fix: 'max-width: 100 % and height: auto.',
-    silent: 'For slides that lie side by side in a frame of their own, and for backgrounds.',
+    silent:
+      'For slides that lie side by side in a frame of their own, for what a frame cuts at both edges of the screen, and for backgrounds.',
   },
   cut: null,
   sureness: 'measured',
@@ -49,6 +50,8 @@ export const widerThanScreen = defineCheck<WideEvidence>({
         // What begins outside is moved there on purpose, by a frame of its own.
         if (beyond <= tolerance || slot.x >= width || slot.width <= width) continue;
         const scrollsSideways = (widths.get(JSON.stringify([placement.page, name])) ?? 0) > width + tolerance;
+        // What a frame cuts at both edges is larger than it on purpose, as pictures that move or grow are.
+        if (slot.x < -tolerance && !scrollsSideways) continue;
         drafts.add(placement, name, { slotWidth: slot.width, beyond, scrollsSideways });
       }
     }
