@@ -1,3 +1,5 @@
+import { groupBy } from '../core/grouping.js';
+
 /** An element of a page, as it was found there or stands in a file. */
 export interface LiveElement {
   tag: string;
@@ -15,8 +17,8 @@ const mostComparisons = 4_000_000;
 
 /**
  * Finds for each live element the element of the file that it came from. Scripts add, remove and change elements, so both
- * lists are aligned by their longest common subsequence of equal tags; between those, elements with the same tag, id and
- * text alternative are paired in order.
+ * lists are aligned by their longest common subsequence of equal tags. What is left on both sides and is written the same was moved by a
+ * script; between the common ones, elements with the same tag, id and text alternative are paired in order.
  */
 export function matchElements<Written extends LiveElement>(
   live: readonly LiveElement[],
@@ -30,16 +32,38 @@ export function matchElements<Written extends LiveElement>(
     matched[from] = source[from] ?? null;
     from++;
   }
-  const pairs = commonSubsequence(liveKeys.slice(from), sourceKeys.slice(from));
+  const pairs = commonSubsequence(liveKeys.slice(from), sourceKeys.slice(from)).map(
+    ([liveAt, sourceAt]) => [from + liveAt, from + sourceAt] as const,
+  );
+  for (const [liveAt, sourceAt] of pairs) matched[liveAt] = source[sourceAt] ?? null;
+  pairMoved(matched, liveKeys, source, sourceKeys);
+  const taken = new Set(matched);
   let lastLive = from;
   let lastSource = from;
-  for (const [liveAt, sourceAt] of [...pairs, [live.length - from, source.length - from] as const]) {
-    pairLoosely(live, source, matched, [lastLive, from + liveAt], [lastSource, from + sourceAt]);
-    if (from + liveAt < live.length) matched[from + liveAt] = source[from + sourceAt] ?? null;
-    lastLive = from + liveAt + 1;
-    lastSource = from + sourceAt + 1;
+  for (const [liveAt, sourceAt] of [...pairs, [live.length, source.length] as const]) {
+    pairLoosely(live, source, { matched, taken }, [lastLive, liveAt], [lastSource, sourceAt]);
+    lastLive = liveAt + 1;
+    lastSource = sourceAt + 1;
   }
   return matched;
+}
+
+/** Elements that are written the same are paired in order, as long as as many of them are left on both sides. */
+function pairMoved<Written extends LiveElement>(
+  matched: (Written | null)[],
+  liveKeys: readonly string[],
+  source: readonly Written[],
+  sourceKeys: readonly string[],
+): void {
+  const left = [...matched.keys()].filter((at) => matched[at] === null);
+  if (left.length === 0) return;
+  const taken = new Set(matched);
+  const free = [...source.entries()].filter(([, element]) => !taken.has(element));
+  const freeByKey = groupBy(free, ([at]) => sourceKeys[at] ?? '');
+  for (const [key, own] of groupBy(left, (at) => liveKeys[at] ?? '')) {
+    const alike = freeByKey.get(key) ?? [];
+    if (alike.length === own.length) own.forEach((at, index) => (matched[at] = alike[index]?.[1] ?? null));
+  }
 }
 
 type Stretch = readonly [from: number, to: number];
@@ -47,17 +71,17 @@ type Stretch = readonly [from: number, to: number];
 function pairLoosely<Written extends LiveElement>(
   live: readonly LiveElement[],
   source: readonly Written[],
-  matched: (Written | null)[],
+  { matched, taken }: { matched: (Written | null)[]; taken: ReadonlySet<Written | null> },
   [liveFrom, liveTo]: Stretch,
   [sourceFrom, sourceTo]: Stretch,
 ): void {
   let next = sourceFrom;
   for (let at = liveFrom; at < liveTo; at++) {
     const element = live[at];
-    if (!element) continue;
+    if (!element || matched[at]) continue;
     for (let candidate = next; candidate < sourceTo; candidate++) {
       const written = source[candidate];
-      if (!written || looseKeyOf(written) !== looseKeyOf(element)) continue;
+      if (!written || taken.has(written) || looseKeyOf(written) !== looseKeyOf(element)) continue;
       matched[at] = written;
       next = candidate + 1;
       break;

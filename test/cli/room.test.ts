@@ -26,7 +26,7 @@ describe('Room for images', function () {
     expect(fixes.some(({ checks }) => checks.includes('lazy-without-room'))).to.equal(true);
   });
 
-  it('is written where functions limit how wide images get', async () => {
+  it('is written where functions, or areas of a grid, limit how wide images get', async () => {
     const limits = [
       ['min(100%, 460px)', 460],
       ['clamp(100px, 50%, 460px)', 300],
@@ -34,18 +34,25 @@ describe('Room for images', function () {
       ['calc(100% * 2 / 4)', 300],
       ['max(40%, 300px)', 300],
     ] as const;
+    const areas = [
+      ['<div style="display:grid;grid-template-columns:100px 400px"><i></i>', 400],
+      ['<div style="columns:2;column-gap:0">', 300],
+      ['<div style="position:relative;width:500px;height:340px"><b style="display:block;width:90px">', 500],
+    ] as const;
+    const image = (style: string) => `<img src="a.jpg" alt="One" style="${style}">`;
     const folder = await siteOf({
       'index.html': page(
-        limits.map(([limit]) => `<img src="a.jpg" alt="One" style="max-width:${limit}"><p>Text</p>`).join(''),
-        'body{padding:0 15px}img{height:auto}',
+        limits.map(([limit]) => `${image(`max-width:${limit}`)}<p>Text</p>`).join('') +
+          areas.map(([before]) => `${before}${image('max-width:100%')}</b></div>`).join(''),
+        'body{padding:0 15px}img{height:auto}b img{position:absolute}',
       ),
       'a.jpg': await photo(900, 600),
     });
     const run = await auditRun(folder, '--screen', 'narrow=630x800@1', ...quick);
     const allowed = run.placements.map(({ shown }) => shown['narrow']?.limitWidth);
-    expect(allowed).to.deep.equal(limits.map(([, width]) => width));
+    expect(allowed).to.deep.equal([...limits, ...areas].map(([, width]) => width));
     const { mended } = await mendedInPlace(folder, ...quick);
-    expect(mended.match(/width="900"\s+height="600"/g)).to.have.lengthOf(limits.length);
+    expect(mended.match(/width="900"\s+height="600"/g)).to.have.lengthOf(allowed.length);
   });
 
   it('is written where sizes alone makes the box as wide as it is', async () => {

@@ -79,4 +79,18 @@ describe('elements of a file', () => {
       60,
     ]);
   });
+
+  it('are matched wherever scripts have moved them', () => {
+    const html = '<template><img src=1></template><img src=2><img src=2><img src=3>';
+    const source = findSourceElements(parsePage(html));
+    const live = ['2', '3', '1', '2', '4', '1'].map((src) => ({
+      tag: 'img',
+      attributes: [['src', src]] as const,
+    }));
+    const columns = (elements: typeof live) =>
+      matchElements(elements, source).map((element) => element?.column ?? null);
+    // Neither 4 nor the second 1 stands in the file.
+    expect(columns(live)).to.deep.equal([44, 55, 11, 33, null, null]);
+    expect(columns(live.slice(0, 4))).to.deep.equal([44, 55, 11, 33]);
+  });
 });
