@@ -206,7 +206,7 @@ export class MeasuredPage {
       .scripts(mostScriptBytes)
       .map((requestId) => this.session.send('Network.getResponseBody', { requestId }).catch(() => undefined));
     const texts = await this.within('reading its scripts', Promise.all(bodies));
-    const inline = (await this.call('inlineScripts')).filter(({ length }) => length <= mostScriptBytes);
+    const inline = (await this.call('scriptTexts')).filter(({ length }) => length <= mostScriptBytes);
     return [...inline, ...texts.flatMap((each) => (each && !each.base64Encoded ? [each.body] : []))];
   }
 

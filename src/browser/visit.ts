@@ -1,5 +1,5 @@
 import { structuralSelectors } from '../core/markup/script-selectors.js';
-import { writtenSources } from '../core/markup/script-written-sources.js';
+import { writesSource, writtenSources } from '../core/markup/script-written-sources.js';
 import { causeInWords } from '../core/wording/words.js';
 import type { PictureWrap, Screen } from '../core/run/index.js';
 import type { Browser } from './browser.js';
@@ -171,7 +171,8 @@ async function walkThrough(
   record.followingFile = new Set(await page.call('followingFile'));
   record.widthLimits = new Map(Object.entries(await page.call('widthLimits')));
   const scripts = await page.scripts();
-  record.addressed = new Set(await page.call('addressed', [...new Set(scripts.flatMap(writtenSources))]));
+  const written = [...new Set(scripts.flatMap(writtenSources))];
+  record.addressed = new Set(await page.call('writtenImages', written, scripts.some(writesSource)));
   const selectors = [...new Set(scripts.flatMap(structuralSelectors))];
   record.pictureWraps = new Map(Object.entries(await page.call('pictureWraps', selectors)));
 }

@@ -80,16 +80,22 @@ describe('images that a script loads from attributes', function () {
       'index.html': page(
         '<main><img id="large" src="a.jpg" alt="One"><button data-large="b.jpg">Two</button><img class="other" src="c.jpg" alt="Three">' +
           '<img class="listed" srcset="d-400.jpg 400w, d.jpg 1600w" src="d.jpg" alt="Four"></main>' +
+          `<img src="e.jpg" onmouseover="this.src='b.jpg'" alt="Five"><a href="#" onmouseover="swap('six', 'b.jpg')">` +
+          '<img name="six" src="e.jpg" alt="Six"></a><p class="views"><img src="e.jpg" alt="Seven"></p>' +
           `<script>const large = document.getElementById('large');
             document.querySelector('button').onclick = ({ target }) => { large.src = target.dataset.large; };
             document.querySelector('main').onclick = () => {
               const listed = document.querySelector('.listed');
               listed.srcset = listed.src = 'b.jpg';
             };
+            function swap(name, src) { document.images[name].src = src; }
+            const views = { all: document.querySelectorAll('.views img') };
+            onkeydown = () => { views.all[0].src = 'b.jpg'; };
           </script>`,
-        'main{width:50%}img{width:100%;height:auto}',
+        'main{width:50%}main img{width:100%;height:auto}',
       ),
       'a.jpg': await photo(1600, 1000, 88),
+      'e.jpg': await photo(600, 400, 92),
       'b.jpg': await photo(1600, 1000, 70),
       'c.jpg': await photo(1600, 1010, 88),
       'd.jpg': await photo(1600, 1020, 88),
@@ -100,6 +106,7 @@ describe('images that a script loads from attributes', function () {
     expect(tagOf('One'))
       .to.match(/^<img\s+id="large"\s+src="a-60\d\.jpg"/)
       .and.not.match(/srcset/);
+    for (const name of ['Five', 'Six', 'Seven']) expect(tagOf(name)).to.match(/src="e[^"]*\.jpg"/);
     expect(tagOf('Four')).to.match(/d-60\d\.jpg 60\dw/);
     expect(mended.match(/<picture>/g)).to.have.length(1);
     expect(mended).to.match(/<picture>\s*<source\s+type="image\/avif"[^>]*c-[^>]*>\s*<img\s+class="other"/);

@@ -14,6 +14,7 @@ import { styledImages } from './styled-images.js';
 import type { InPage, Measurement } from './protocol.js';
 import { followingFile } from './following-file.js';
 import { widthLimits } from './width-limits.js';
+import { scriptTexts, writtenImages } from './written-images.js';
 import { pictureWraps } from './picture-wraps.js';
 import { layoutViewport } from './layout-viewport.js';
 import { framePlace } from './frame-place.js';
@@ -107,15 +108,6 @@ const isLaidOutLate = () =>
     (element) => getComputedStyle(element).contentVisibility === 'auto',
   );
 
-/** What only looks like a selector finds nothing. */
-function isFound(element: Element, selector: string): boolean {
-  try {
-    return native(element).matches(selector);
-  } catch {
-    return false;
-  }
-}
-
 /** All `img`, in shadow trees too. */
 const imageTags = () => imageElements().filter((element) => element instanceof HTMLImageElement);
 
@@ -145,14 +137,8 @@ const inPage: InPage = {
     imageElements()
       .filter((element) => native(element).closest(selector) !== null)
       .map(nodeName),
-  inlineScripts: () =>
-    [...nativeDocument.scripts]
-      .filter(({ src, type }) => src === '' && /^(|module|.*javascript)$/i.test(type))
-      .map(({ text }) => text),
-  addressed: (selectors) =>
-    imageTags()
-      .filter((image) => selectors.some((each) => isFound(image, each)))
-      .map(nodeName),
+  scriptTexts,
+  writtenImages: (selectors, isWritten) => writtenImages(imageTags(), selectors, isWritten),
   breakpoints,
   markPlaces,
   shiftsSinceMark,

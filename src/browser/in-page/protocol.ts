@@ -182,10 +182,10 @@ export interface InPage {
   shownAlike(): Record<string, string>;
   /** Nodes of the placements that a CSS selector matches, or that stand inside what it matches. */
   matching(selector: string): string[];
-  /** Texts of the scripts that stand in the page itself. */
-  inlineScripts(): string[];
-  /** Nodes of the images that one of these selectors finds. */
-  addressed(selectors: readonly string[]): string[];
+  /** Texts of the scripts that stand in the page itself, those in attributes for events among them. */
+  scriptTexts(): string[];
+  /** Nodes of the images that one of these selectors finds, or whose `src` attributes for events write; `isWritten` where any script writes one. */
+  writtenImages(selectors: readonly string[], isWritten: boolean): string[];
   /** Viewport widths that the page's style sheets and sources name, CSS px. */
   breakpoints(): number[];
   /** Remembers where everything is. */

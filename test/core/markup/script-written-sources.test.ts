@@ -12,7 +12,19 @@ describe('images whose src a script writes', () => {
     ['var $m=$(".main img"); $m.attr("src", y)', ['.main img']],
     ["document.querySelector('.hero').setAttribute('src', z)", ['.hero']],
     // By its name, as a variable of the window.
-    ["stage.src = n + '.jpg'", ['#stage']],
+    ["stage.src = n + '.jpg'", ['#stage', 'img[name="stage"]']],
+    ["document.images['logo'].src = on.src", ['#logo', 'img[name="logo"]']],
+    ['document.logo.src=off.src', ['#logo', 'img[name="logo"]']],
+    ['document.images[n].src = z', []],
+    ["document.querySelectorAll('.slides img')[0].src = z", ['.slides img']],
+    ["const all = document.querySelectorAll('.x img'); all[i + 1].src = z", ['.x img']],
+    [
+      "const all = document.querySelectorAll('.x img'); all.forEach((one, i) => { one.src = list[i]; })",
+      ['.x img'],
+    ],
+    ["let all=$('.x img'); for (const one of all) one.src = z", ['.x img']],
+    ["this.image = root.querySelector('.big'); show(u) { this.image.src = u }", ['.big']],
+    ["const parts = { main: document.getElementById('m') }; parts.main.src = u", ['#m']],
     // In short code one letter means another thing in each function.
     [`e=document.querySelector('.hero');${' '.repeat(300)}e.src=t`, []],
     // Lazy loading takes the address from the element itself.
