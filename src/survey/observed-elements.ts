@@ -111,10 +111,10 @@ function whenSeen(
   const key = keyOf(element);
   const then = element.seen ? undefined : (atFirst.get(key) ?? byItself.get(key));
   if (!then) return element;
-  const { box, concealed, behind, fit, widthFrom, heightFrom, limitWidth } = then;
+  const { box, concealed, behind, fit, widthFrom, heightFrom, limitWidth, limitHeight } = then;
   return {
     ...element,
-    ...{ box, concealed, behind, fit, widthFrom, heightFrom, limitWidth },
+    ...{ box, concealed, behind, fit, widthFrom, heightFrom, limitWidth, limitHeight },
     seen: atFirst.has(key),
   };
 }

@@ -90,6 +90,7 @@ function shownOn(
     largestPaint,
     lazy: isLazy(element),
   };
+  if (element.limitHeight !== null) shown.limitHeight = toDecimals(element.limitHeight, 2);
   if (element.pixelated) shown.pixelated = true;
   if (element.followsFile) shown.followsFile = true;
   if (element.addressed) shown.addressed = true;

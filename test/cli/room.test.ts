@@ -39,20 +39,24 @@ describe('Room for images', function () {
       ['<div style="columns:2;column-gap:0">', 300],
       ['<div style="position:relative;width:500px;height:340px"><b style="display:block;width:90px">', 500],
     ] as const;
+    const low = '<div style="height:220px">';
     const image = (style: string) => `<img src="a.jpg" alt="One" style="${style}">`;
     const folder = await siteOf({
       'index.html': page(
         limits.map(([limit]) => `${image(`max-width:${limit}`)}<p>Text</p>`).join('') +
-          areas.map(([before]) => `${before}${image('max-width:100%')}</b></div>`).join(''),
+          areas.map(([before]) => `${before}${image('max-width:100%')}</b></div>`).join('') +
+          `${low}${image('max-width:80%;max-height:80%')}</div>`,
         'body{padding:0 15px}img{height:auto}b img{position:absolute}',
       ),
       'a.jpg': await photo(900, 600),
     });
     const run = await auditRun(folder, '--screen', 'narrow=630x800@1', ...quick);
     const allowed = run.placements.map(({ shown }) => shown['narrow']?.limitWidth);
-    expect(allowed).to.deep.equal([...limits, ...areas].map(([, width]) => width));
+    expect(allowed).to.deep.equal([...[...limits, ...areas].map(([, width]) => width), 480]);
+    // Of 600 × 220 px; its shape makes it 264 × 176 px.
+    expect(run.placements.at(-1)?.shown['narrow']?.limitHeight).to.equal(176);
     const { mended } = await mendedInPlace(folder, ...quick);
-    expect(mended.match(/width="900"\s+height="600"/g)).to.have.lengthOf(allowed.length);
+    expect(mended.match(/width="900"\s+height="600"/g)).to.have.lengthOf(limits.length + areas.length);
   });
 
   it('is written where sizes alone makes the box as wide as it is', async () => {

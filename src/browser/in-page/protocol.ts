@@ -61,6 +61,8 @@ export interface ObservedPlacement {
   heightFrom: SideFrom;
   /** What `max-width` comes to; null for none. */
   limitWidth: number | null;
+  /** What `max-height` comes to; null for none. */
+  limitHeight: number | null;
   currentSrc: string;
   complete: boolean;
   naturalWidth: number;

@@ -14,6 +14,7 @@ export interface Sides {
   widthFrom: SideFrom;
   heightFrom: SideFrom;
   limitWidth: number | null;
+  limitHeight: number | null;
 }
 
 /** What gives the box of an element its sides. */
@@ -21,25 +22,35 @@ export function sidesOf(element: Element): Sides {
   return {
     widthFrom: sideFrom(element, 'width'),
     heightFrom: sideFrom(element, 'height'),
-    limitWidth: limitOf(element),
+    limitWidth: limitOf(element, 'width'),
+    limitHeight: limitOf(element, 'height'),
   };
 }
 
-export const styledSides: Sides = { widthFrom: 'style', heightFrom: 'style', limitWidth: null };
+export const styledSides: Sides = {
+  widthFrom: 'style',
+  heightFrom: 'style',
+  limitWidth: null,
+  limitHeight: null,
+};
 
-function limitOf(element: Element): number | null {
-  const allowed = native(element).computedStyleMap().get('max-width');
-  const share = allowed?.toString().includes('%') ? roomIn(holderOf(element)) : 0;
+/** What its style lets a side be at most, CSS px. */
+function limitOf(element: Element, side: Side): number | null {
+  const allowed = native(element).computedStyleMap().get(`max-${side}`);
+  const share = allowed?.toString().includes('%') ? roomIn(holderOf(element), side) : 0;
   const limit = share === null ? null : computedLength(allowed, share);
   return limit === null ? null : Math.max(0, limit);
 }
 
-/** How wide what stands in a block may be, CSS px. */
-function roomIn(block: Element | null): number | null {
+/** How wide or high what stands in a block may be, CSS px; null where that follows from what stands in it. */
+function roomIn(block: Element | null, side: Side): number | null {
   if (!block) return null;
   const style = getComputedStyle(block);
-  const side = (name: string) => Number.parseFloat(style.getPropertyValue(name)) || 0;
-  return native(block).clientWidth - side('padding-left') - side('padding-right');
+  const edge = (name: string) => Number.parseFloat(style.getPropertyValue(name)) || 0;
+  if (side === 'width') return native(block).clientWidth - edge('padding-left') - edge('padding-right');
+  // CSS 2.2, 10.7: of a height that is not given percentages say nothing.
+  if (native(block).computedStyleMap().get('height')?.toString() === 'auto') return null;
+  return native(block).clientHeight - edge('padding-top') - edge('padding-bottom');
 }
 
 /** The block that an element's percentages are of: its parent, unless that is no block. */

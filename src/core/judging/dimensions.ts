@@ -1,7 +1,7 @@
 import { naturalSize, readImageMarkup } from '../markup/index.js';
 import type { TagEdit } from '../plan/tag.js';
 import { attributeOf } from '../plan/tag.js';
-import type { Placement } from '../run/types.js';
+import type { Placement, Shown, Slot } from '../run/types.js';
 import { nothingToPaste, type Remedy } from './check.js';
 import type { Facts } from './facts.js';
 import { onlyClaim } from './sizes-stretches.js';
@@ -151,7 +151,11 @@ function givenBy(
  * Whether boxes stay as wide as they are once an attribute says the width: where nothing said it they are as wide as their file is laid
  * out, which with width descriptors is another width on each screen, or as a style lets them be.
  */
-function widthHolds(placement: Placement, size: { width: number }, { plan, screens }: Facts): boolean {
+function widthHolds(
+  placement: Placement,
+  size: { width: number; height: number },
+  { plan, screens }: Facts,
+): boolean {
   return screens.every(({ name }) => {
     const [shown, slot, taken] = [
       placement.shown[name],
@@ -165,6 +169,7 @@ function widthHolds(placement: Placement, size: { width: number }, { plan, scree
     if (!slot || slot.width === 0)
       return taken.claim === undefined || Math.abs(then - Math.min(taken.claim, limit)) <= 1;
     if (shown.heightFrom === 'style' || shown.heightFrom === 'attribute') return true;
+    if (isNearLimit(slot, size, shown)) return false;
     if (Math.abs(then - slot.width) <= 1) return true;
     // Where it has the shape of its file, the height may be what a style limits: the width would not follow that any more.
     const followed = (slot.width * taken.file.height) / taken.file.width;
@@ -174,6 +179,12 @@ function widthHolds(placement: Placement, size: { width: number }, { plan, scree
     return slot.width < Math.min(natural, shown.limitWidth ?? natural) - 1 && size.width >= natural;
   });
 }
+
+/** On a screen that is a little wider the height may be what a style limits: a width that is given would not follow it then. */
+const isNearLimit = (slot: Slot, own: { height: number }, { limitHeight = Infinity }: Shown): boolean =>
+  own.height > limitHeight + 1 && slot.height * nearLimit > limitHeight;
+
+const nearLimit = 1.5;
 
 /** Dimensions for the sources whose crops have another shape than a size, or are less wide where the file gives the box its width. */
 export function cropEdits(

@@ -38,6 +38,7 @@ export const placementSchema = closed({
       widthFrom: side(),
       heightFrom: side(),
       limitWidth: number().min(0).nullable().defined(),
+      limitHeight: number().min(0),
       pixelated: boolean().oneOf([true]).default(undefined),
       followsFile: boolean().oneOf([true]).default(undefined),
       addressed: boolean().oneOf([true]).default(undefined),

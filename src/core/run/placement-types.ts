@@ -82,6 +82,8 @@ export interface Shown {
   heightFrom: SideFrom;
   /** The width that a style lets it have at most; null where none does. */
   limitWidth: number | null;
+  /** The height that a style lets it have at most; left out where none does. */
+  limitHeight?: number;
   /** A style keeps the edges of its pixels sharp (`image-rendering`). */
   pixelated?: true;
   /** Whether the box depends on the natural size of the file although a style seems to set it, as in the columns of a table. */

@@ -7,7 +7,7 @@ import { oneScreen, someFacts, someFile, somePlacement, shownOn } from '../../su
 
 interface OnScreen {
   slot: [width: number, height: number];
-  from: Pick<Shown, 'widthFrom' | 'heightFrom'> & Partial<Pick<Shown, 'limitWidth'>>;
+  from: Pick<Shown, 'widthFrom' | 'heightFrom'> & Partial<Pick<Shown, 'limitWidth' | 'limitHeight'>>;
 }
 
 const file = someFile({ url: '/a.jpg', width: 900, height: 600 });
@@ -124,6 +124,15 @@ describe('the dimensions that are written', () => {
     expect(pasted('', { slot: [300, 600], from: nothing })).to.equal(
       '<img src="a.jpg" width="900" height="600" style="height: auto">',
     );
+  });
+
+  it('are not written where the height may soon be limited too: the width would not follow it', () => {
+    const limited = { ...nothing, limitWidth: 300 };
+    const at = (limitHeight: number) => pasted('', { slot: [300, 200], from: { ...limited, limitHeight } });
+    expect(at(250)).to.equal('<img src="a.jpg">');
+    // Half as high again, and as high as the file can be at all.
+    for (const limit of [301, 600])
+      expect(at(limit)).to.equal('<img src="a.jpg" width="900" height="600" style="height: auto">');
   });
 
   it('are those of the file where the attributes of a source give the box its sides elsewhere', () => {
