@@ -3,8 +3,8 @@ import type { Placement, Run } from '../../src/core/run/index.js';
 import { auditRun, page, photo, removeSites, siteOf, yukkuri } from '../support/program.js';
 
 const pageCount = 200;
-/** 59 of a template are visited. */
-const visited = 59;
+/** Of the 59 of a template that are visited so many are on both screens. */
+const visited = 25;
 
 const words =
   'snow ridge hut path stone larch valley river cloud map rope boot lamp stove bunk tea bread'.split(' ');
@@ -84,22 +84,26 @@ describe('a site of 200 pages', function () {
   it('is visited in part, and the rest is read from its files', () => {
     const [template, ...others] = run.readTemplates ?? [];
     expect(others).to.deep.equal([]);
-    // All but the page that is like no other; a twentieth of the 179 that are not among the first 20 is checked.
+    // All but the page that is like no other.
     expect(template).to.include({
       pages: pageCount - 1,
-      learnt: 50,
-      checked: 9,
+      learnt: 20,
+      checked: 5,
+      checkedOnOne: 34,
       visitedWhole: null,
     });
     expect(template?.agreed).to.equal(template?.compared);
     const read = run.pages.filter((each) => each.read);
     const inPart = read.filter(({ visitedOn }) => visitedOn !== undefined);
     expect(read).to.have.lengthOf((template?.read ?? 0) + (template?.readInPart ?? 0));
-    // Without the two whose file or shape is like no other's.
-    expect(read.length).to.be.within(pageCount - 1 - visited - 4, pageCount - 1 - visited);
+    // Without the two whose file or shape is like no other's, and those that are seen on one screen and have to be on the other one.
+    expect(read.length).to.be.within(pageCount - 1 - visited - 10, pageCount - 1 - visited);
     // After two lines of text as many pixels of the second image are in view on the low screen as count, or one row less.
-    expect(inPart.length).to.be.above(5);
-    for (const { visitedOn } of inPart) expect(visitedOn).to.deep.equal(['low']);
+    const seenOn = (screen: string) => inPart.filter(({ visitedOn }) => visitedOn?.join() === screen).length;
+    // Of the 34 half on each, without those that have to be visited on the other one too.
+    expect(seenOn('phone')).to.be.within(11, 17);
+    expect(seenOn('low')).to.be.above(17 + 5);
+    expect(seenOn('phone') + seenOn('low')).to.equal(inPart.length);
     expect(template?.alsoVisited.find(({ screens: on }) => on?.join() === 'low')?.why).to.match(
       /^text decides whether the place of an image is in the first view on low$/,
     );
@@ -172,7 +176,7 @@ describe('a site of 200 pages', function () {
     const { out } = await yukkuri(['audit', folder, ...screens, '--encode', 'none']);
     const plain = out.replace(/\s+/g, ' ');
     expect(plain).to.match(
-      /1[34]\d of 200 pages were read from their files, \d+ of these only on some of the screens/,
+      /1[67]\d of 200 pages were read from their files, \d+ of these only on some of the screens/,
     );
     expect(plain).to.match(/\d+ pages visited on low \(text decides/);
     expect(plain).to.include('a fault on one page in 20 shows with 95 %');

@@ -20,6 +20,7 @@ export const readTemplatesSchema = newerList(
     readInPart: number().integer().min(1),
     learnt: whole(),
     checked: whole(),
+    checkedOnOne: number().integer().min(1),
     compared: whole(),
     agreed: whole(),
     alsoVisited: list(closed({ why: text(), pages: whole(), screens: newerList(text()) })),

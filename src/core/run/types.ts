@@ -167,8 +167,10 @@ export interface ReadTemplate {
   readInPart?: number;
   /** How many of those that were visited the others are read from, … */
   learnt: number;
-  /** … and how many were visited to hold what would have been read of them against what is there. */
+  /** … and how many were visited to hold what would have been read of them against what is there: on all screens, … */
   checked: number;
+  /** … and on one screen each; left out for none. */
+  checkedOnOne?: number;
   /** Addresses that were compared, on all screens, … */
   compared: number;
   /** … and those of them that were as they had been read. */

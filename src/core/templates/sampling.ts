@@ -29,22 +29,27 @@ export interface Sample<Page> {
   learnt: Page[];
   /** Visited too, to check what was learnt. */
   checked: Page[];
+  /** Visited on one screen each, so that faults show there and to check the more, and read on the others. */
+  onOne: Page[];
   /** To be read. */
   read: Page[];
 }
 
 /**
- * Chooses the pages of a template to visit. Those that check count among those that show faults.
+ * Chooses the pages of a template to visit. Those that check count among those that show faults; on several screens most of them are visited on one.
  * @param pages in an order that nobody chose, as by the hash of their content
+ * @param screens how many there are
  */
-export function samplePages<Page>(pages: readonly Page[]): Sample<Page> {
+export function samplePages<Page>(pages: readonly Page[], screens: number): Sample<Page> {
   const checks = Math.max(fewestChecked, Math.ceil(checkedShare * (pages.length - fewestLearnt)));
-  const learnt = Math.max(fewestLearnt, pagesToShow() - checks);
-  const visited = learnt + checks;
-  if (pages.length < visited + worthReading) return { learnt: [...pages], checked: [], read: [] };
+  const visited = Math.max(fewestLearnt + checks, pagesToShow());
+  if (pages.length < visited + worthReading) return { learnt: [...pages], checked: [], onOne: [], read: [] };
+  const learnt = screens === 1 ? visited - checks : fewestLearnt;
+  const checked = learnt + (screens === 1 ? checks : fewestChecked);
   return {
     learnt: pages.slice(0, learnt),
-    checked: pages.slice(learnt, visited),
+    checked: pages.slice(learnt, checked),
+    onOne: pages.slice(checked, visited),
     read: pages.slice(visited),
   };
 }

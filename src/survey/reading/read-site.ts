@@ -1,17 +1,18 @@
 import { groupBy } from '../../core/grouping.js';
-import type { Download, ReadTemplate, Screen } from '../../core/run/index.js';
+import type { Download, ReadTemplate } from '../../core/run/index.js';
 import { samplePages } from '../../core/templates/sampling.js';
 import { causeInWords } from '../../core/wording/words.js';
 import type { Page } from '../../site/index.js';
 import type { AuditContext } from '../context.js';
-import { lookAt, visitOn } from '../page-looks.js';
+import { lookAt, visitOn, type PageLooks } from '../page-looks.js';
 import { joinLooks, surveyPage, type SurveyedPage } from '../page-visits.js';
 import type { Agreement } from './agreement.js';
 import { checkReading } from './check-reading.js';
 import { addressesOf } from './element-pick.js';
 import { readPageFile } from './page-file.js';
 import { NotReadable, type FileKnowledge } from './samples.js';
-import { isSound, TemplateReader, type SeenPage } from './template-reader.js';
+import { isSound, TemplateReader, type LookedPage, type ReadLook, type SeenPage } from './template-reader.js';
+import { tellTemplate, type Left, type Template } from './told-template.js';
 
 /** Sites with fewer pages are visited whole. */
 export const largeSite = 200;
@@ -38,28 +39,16 @@ export async function surveySite(context: AuditContext): Promise<SurveyedSite> {
 const visitAll = (context: AuditContext, pages: readonly Page[]): Promise<SurveyedPage[]> =>
   Promise.all(pages.map((page) => surveyPage(context, page)));
 
-interface Template {
-  pages: Page[];
-  learnt: Page[];
-  checked: Page[];
-  read: Page[];
+/** What was seen of the pages of a template that are visited. */
+interface Sampled {
+  learnt: SeenPage[];
+  checked: SeenPage[];
+  onOne: LookedPage[];
 }
 
-/** A page that has to be visited. */
-interface Left {
-  page: Page;
-  /** On these screens, and why. */
-  on: { screen: Screen; why: string }[];
-  /** By whom it is read on the others; undefined where it is visited on all. */
-  reader?: TemplateReader;
-}
-
-interface Told {
-  left?: readonly Left[];
-  agreement?: Agreement | undefined;
-  /** Why all were visited. */
-  reason?: string;
-}
+/** Screens on which a page cannot be read, and why. */
+const unreadIn = (looks: readonly ReadLook[]): Left['on'] =>
+  looks.flatMap(({ screen, why }) => (why === undefined ? [] : [{ screen, why }]));
 
 class LargeSite {
   readonly #surveyed = new Map<string, SurveyedPage>();
@@ -79,17 +68,19 @@ class LargeSite {
     const { site, progress, options } = this.context;
     const { templates, others } = await this.#sortPages();
     const sampled = templates.reduce((sum, { learnt, checked }) => sum + learnt.length + checked.length, 0);
-    progress.begin('visits', (others.length + sampled) * options.screens.length);
+    const onOne = templates.reduce((sum, template) => sum + template.onOne.length, 0);
+    progress.begin('visits', (others.length + sampled) * options.screens.length + onOne);
     const [, ...seen] = await Promise.all([
       this.#visit(others),
-      ...templates.map(async ({ learnt, checked }) => ({
-        learnt: await this.#look(learnt),
-        checked: await this.#look(checked),
+      ...templates.map(async (template): Promise<Sampled> => ({
+        learnt: await this.#look(template.learnt),
+        checked: await this.#look(template.checked),
+        onOne: await this.#lookOnOne(template.onOne),
       })),
     ]);
     const told: ReadTemplate[] = [];
     const left: Left[] = [];
-    const toRead = templates.reduce((sum, { read }) => sum + read.length, 0);
+    const toRead = templates.reduce((sum, { onOne: some, read }) => sum + some.length + read.length, 0);
     if (toRead > 0) progress.begin('reading', toRead);
     for (const [index, template] of templates.entries()) {
       const looks = seen[index];
@@ -128,7 +119,7 @@ class LargeSite {
       const pages = group
         .sort((a, b) => (a.hash + a.page.path < b.hash + b.page.path ? -1 : 1))
         .map(({ page }) => page);
-      const sample = samplePages(pages);
+      const sample = samplePages(pages, this.context.options.screens.length);
       if (sample.read.length > 0) templates.push({ pages, ...sample });
       else others.push(...pages);
     }
@@ -154,22 +145,42 @@ class LargeSite {
       }),
     );
     const found = seen.flatMap((each) => each ?? []);
-    for (const { looks } of found)
-      for (const { summary } of looks.visits)
-        for (const { url, bytes, type, status, failure } of summary.visit.downloads)
-          if (failure === undefined && status < 400) this.#transfers.set(url, { bytes, type, status });
+    for (const { looks } of found) this.#noteTransfers(looks.visits);
     return found;
   }
 
+  #noteTransfers(visits: PageLooks['visits']): void {
+    for (const { summary } of visits)
+      for (const { url, bytes, type, status, failure } of summary.visit.downloads)
+        if (failure === undefined && status < 400) this.#transfers.set(url, { bytes, type, status });
+  }
+
+  /** Visits pages on one screen each, on all screens in turn. */
+  async #lookOnOne(pages: readonly Page[]): Promise<LookedPage[]> {
+    const { context } = this;
+    const { screens } = context.options;
+    const looked = await Promise.all(
+      pages.map(async (page, index): Promise<LookedPage | undefined> => {
+        const on = screens.slice(index % screens.length, (index % screens.length) + 1);
+        const visits = await visitOn(context, page, on);
+        this.#noteTransfers(visits);
+        const file = await readPageFile(context, page);
+        if (!file) await this.#visit([page]);
+        else await context.images.read(addressesOf(file, context.urls));
+        return file && { page, file, visits };
+      }),
+    );
+    return looked.flatMap((each) => each ?? []);
+  }
+
   /** Visits a page on the screens on which only a visit can tell, and reads it on the others. */
-  async #visitLeft({ page, on, reader }: Left): Promise<void> {
+  async #visitLeft({ page, on, reader, seen: before = [] }: Left): Promise<void> {
     const { context } = this;
     if (!reader) return this.#visit([page]);
-    const seen = await visitOn(
-      context,
-      page,
-      on.map(({ screen }) => screen),
-    );
+    const also = on
+      .map(({ screen }) => screen)
+      .filter((each) => before.every(({ screen }) => screen !== each));
+    const seen = [...before, ...(await visitOn(context, page, also))];
     const file = await readPageFile(context, page);
     const visits = file && reader.joined(file, seen);
     if (!visits) return this.#visit([page]);
@@ -180,30 +191,37 @@ class LargeSite {
 
   async #readTemplate(
     template: Template,
-    { learnt, checked }: { learnt: readonly SeenPage[]; checked: readonly SeenPage[] },
+    { learnt, checked, onOne }: Sampled,
   ): Promise<{ told: ReadTemplate; left: Left[] }> {
     const { context } = this;
+    const { screens } = context.options;
     const visited = (reason: string, agreement?: Agreement) => {
-      for (const { path } of template.read) context.progress.step(path);
-      const left = template.read.map((page) => ({ page, on: [] }));
-      return { told: this.#tell(template, { reason, agreement }), left };
+      const rest = [...template.onOne, ...template.read];
+      for (const { path } of rest) context.progress.step(path);
+      const left = rest.map((page) => ({ page, on: [] }));
+      return { told: tellTemplate(template, screens, { reason, agreement }), left };
     };
     try {
       if (context.interrupted) return visited('the audit was interrupted');
-      const screens = context.options.screens;
       const sound = (pages: readonly SeenPage[]) => pages.filter((each) => isSound(each, this.#files));
       const first = new TemplateReader(sound(learnt), screens, this.#files);
-      const { agreement, unchecked } = checkReading(first, sound(checked), screens);
+      const { agreement, unchecked } = checkReading(first, { checked: sound(checked), onOne }, screens);
       if (agreement.agreed < agreement.compared * leastAgreement)
         return visited(`a check disagrees: ${agreement.example ?? ''}`, agreement);
       const reader = new TemplateReader(sound([...learnt, ...checked]), screens, this.#files, unchecked);
       const left: Left[] = [];
+      for (const { page, file, visits: seen } of onOne) {
+        const isOther = ({ screen }: Left['on'][number]) => seen.every((each) => each.screen !== screen);
+        const on = unreadIn(reader.read(file)).filter(isOther);
+        left.push({ page, on, seen, ...(on.length < screens.length - seen.length ? { reader } : {}) });
+        context.progress.step(page.path);
+      }
       for (const page of template.read) {
         const on = await this.#read(reader, page);
         if (on.length > 0) left.push({ page, on, ...(on.length < screens.length ? { reader } : {}) });
         context.progress.step(page.path);
       }
-      return { told: this.#tell(template, { agreement, left }), left };
+      return { told: tellTemplate(template, screens, { agreement, left }), left };
     } catch (cause) {
       if (cause instanceof NotReadable) return visited(cause.message);
       context.faults.note('reading pages of a template', { page: template.pages[0]?.path ?? '' }, cause);
@@ -218,7 +236,7 @@ class LargeSite {
     if (!file) return context.options.screens.map((screen) => ({ screen, why: 'its file cannot be read' }));
     await context.images.read(addressesOf(file, context.urls));
     const looks = reader.read(file);
-    const on = looks.flatMap(({ screen, why }) => (why === undefined ? [] : [{ screen, why }]));
+    const on = unreadIn(looks);
     if (on.length > 0) return on;
     const visits = looks.flatMap(({ screen, summary }) => (summary ? [{ screen, summary }] : []));
     const { record, ...joined } = await joinLooks(context, page, reader.whole(visits));
@@ -233,40 +251,5 @@ class LargeSite {
     if (known || !file || file.problem !== undefined || file.format === 'svg') return known;
     const type = this.context.site.typeOf(url);
     return { bytes: file.bytes, type, status: 200 };
-  }
-
-  #tell({ pages, learnt, checked, read }: Template, { left = [], agreement, reason }: Told): ReadTemplate {
-    const inPart = left.filter(({ reader }) => reader !== undefined).length;
-    return {
-      example: pages[0]?.path ?? '',
-      pages: pages.length,
-      read: reason === undefined ? read.length - left.length : 0,
-      ...(inPart > 0 ? { readInPart: inPart } : {}),
-      learnt: learnt.length,
-      checked: checked.length,
-      compared: agreement?.compared ?? 0,
-      agreed: agreement?.agreed ?? 0,
-      alsoVisited: this.#reasonsOf(left),
-      visitedWhole: reason ?? null,
-    };
-  }
-
-  /** Why pages were visited and on which screens, those with the most pages first. */
-  #reasonsOf(left: readonly Left[]): ReadTemplate['alsoVisited'] {
-    const all = left.flatMap(({ on }) =>
-      [...groupBy(on, ({ why }) => why)].map(([why, some]) => ({
-        why,
-        screens:
-          some.length < this.context.options.screens.length ? some.map(({ screen }) => screen.name) : [],
-      })),
-    );
-    return [...groupBy(all, ({ why, screens }) => [why, ...screens].join('\n')).values()]
-      .flatMap((same) => {
-        const [first] = same;
-        if (!first) return [];
-        const { why, screens } = first;
-        return [{ why, pages: same.length, ...(screens.length > 0 ? { screens } : {}) }];
-      })
-      .sort((a, b) => b.pages - a.pages || (a.why < b.why ? -1 : 1));
   }
 }

@@ -1,4 +1,5 @@
 import type { Screen, WithoutScript } from '../../core/run/index.js';
+import type { Page } from '../../site/index.js';
 import type { PageLooks } from '../page-looks.js';
 import type { VisitSummary } from '../visit-summary.js';
 import type { PageFile } from './page-file.js';
@@ -12,6 +13,13 @@ const fewestSeen = 10;
 export interface SeenPage {
   file: PageFile;
   looks: PageLooks;
+}
+
+/** A page of a template that was visited on one screen. */
+export interface LookedPage {
+  page: Page;
+  file: PageFile;
+  visits: PageLooks['visits'];
 }
 
 /** What could be read of a page on one screen: what a visit would see, or why only a visit can tell. */

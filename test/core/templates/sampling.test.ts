@@ -14,20 +14,24 @@ describe('the pages of a template that are visited', () => {
   });
 
   it('are all of them where few could be read', () => {
-    expect(samplePages(pages(68)).read).to.deep.equal([]);
-    expect(samplePages(pages(68)).learnt).to.have.lengthOf(68);
-    expect(samplePages(pages(69)).read).to.have.lengthOf(10);
+    expect(samplePages(pages(68), 4).read).to.deep.equal([]);
+    expect(samplePages(pages(68), 4).learnt).to.have.lengthOf(68);
+    expect(samplePages(pages(69), 4).read).to.have.lengthOf(10);
   });
 
   it('are 59, those that check among them, and of many pages one in twenty', () => {
-    const of = (count: number) => {
-      const { learnt, checked, read } = samplePages(pages(count));
-      expect([...learnt, ...checked, ...read]).to.deep.equal(pages(count));
-      return [learnt.length, checked.length, read.length];
+    const of = (count: number, screens: number) => {
+      const { learnt, checked, onOne, read } = samplePages(pages(count), screens);
+      expect([...learnt, ...checked, ...onOne, ...read]).to.deep.equal(pages(count));
+      return [learnt.length, checked.length, onOne.length, read.length];
     };
-    expect(of(120)).to.deep.equal([54, 5, 61]);
+    expect(of(120, 1)).to.deep.equal([54, 5, 0, 61]);
     // A twentieth of the 800 that are not learnt from.
-    expect(of(820)).to.deep.equal([20, 40, 760]);
-    expect(of(5020)).to.deep.equal([20, 250, 4750]);
+    expect(of(820, 1)).to.deep.equal([20, 40, 0, 760]);
+    expect(of(5020, 1)).to.deep.equal([20, 250, 0, 4750]);
+    // On several screens 25 of them on all, the others on one.
+    expect(of(120, 2)).to.deep.equal([20, 5, 34, 61]);
+    expect(of(820, 4)).to.deep.equal([20, 5, 35, 760]);
+    expect(of(5020, 4)).to.deep.equal([20, 5, 245, 4750]);
   });
 });
