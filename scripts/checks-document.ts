@@ -11,7 +11,7 @@ export function checksDocument(): string {
   );
   return (
     '# Checks\n\nThis page is written from the checks themselves (`npm run docs`). A finding that saves less than 4 kB or less than ' +
-    '15 % of the file on every screen is a trifle: it is counted, not listed.\n\n' +
+    '15 % of the file on every screen is a trifle: it is counted, not listed. Checks that ask for other pixels say nothing of pictures that are shown enlarged and whose pixels a style keeps sharp (`image-rendering`).\n\n' +
     `${list}\n\n${parts.join('\n')}`
   );
 }

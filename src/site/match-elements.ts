@@ -36,8 +36,9 @@ export function matchElements<Written extends LiveElement>(
     ([liveAt, sourceAt]) => [from + liveAt, from + sourceAt] as const,
   );
   for (const [liveAt, sourceAt] of pairs) matched[liveAt] = source[sourceAt] ?? null;
-  pairMoved(matched, liveKeys, source, sourceKeys);
   const taken = new Set(matched);
+  if (!taken.has(null)) return matched;
+  pairMoved({ matched, taken }, liveKeys, source, sourceKeys);
   let lastLive = from;
   let lastSource = from;
   for (const [liveAt, sourceAt] of [...pairs, [live.length, source.length] as const]) {
@@ -48,21 +49,31 @@ export function matchElements<Written extends LiveElement>(
   return matched;
 }
 
+/** The element of the file for each live one, and all of them together; null among them for those without. */
+interface Matched<Written> {
+  matched: (Written | null)[];
+  taken: Set<Written | null>;
+}
+
 /** Elements that are written the same are paired in order, as long as as many of them are left on both sides. */
 function pairMoved<Written extends LiveElement>(
-  matched: (Written | null)[],
+  { matched, taken }: Matched<Written>,
   liveKeys: readonly string[],
   source: readonly Written[],
   sourceKeys: readonly string[],
 ): void {
   const left = [...matched.keys()].filter((at) => matched[at] === null);
-  if (left.length === 0) return;
-  const taken = new Set(matched);
   const free = [...source.entries()].filter(([, element]) => !taken.has(element));
   const freeByKey = groupBy(free, ([at]) => sourceKeys[at] ?? '');
   for (const [key, own] of groupBy(left, (at) => liveKeys[at] ?? '')) {
     const alike = freeByKey.get(key) ?? [];
-    if (alike.length === own.length) own.forEach((at, index) => (matched[at] = alike[index]?.[1] ?? null));
+    if (alike.length !== own.length) continue;
+    for (const [index, at] of own.entries()) {
+      const written = alike[index]?.[1];
+      if (!written) continue;
+      matched[at] = written;
+      taken.add(written);
+    }
   }
 }
 
@@ -71,7 +82,7 @@ type Stretch = readonly [from: number, to: number];
 function pairLoosely<Written extends LiveElement>(
   live: readonly LiveElement[],
   source: readonly Written[],
-  { matched, taken }: { matched: (Written | null)[]; taken: ReadonlySet<Written | null> },
+  { matched, taken }: Matched<Written>,
   [liveFrom, liveTo]: Stretch,
   [sourceFrom, sourceTo]: Stretch,
 ): void {

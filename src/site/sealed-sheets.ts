@@ -1,4 +1,5 @@
-import { elementsWithin, type ParsedPage } from './walk-html.js';
+import { valueOf } from '../core/templates/elements.js';
+import { elementsWithin, relationsOf, type ParsedPage } from './walk-html.js';
 
 /** A link to a style sheet that is only applied while its content has one of these hashes. Subresource Integrity, section 3.7. */
 export interface SealedSheet {
@@ -14,18 +15,15 @@ export function findSealedSheets({ document }: ParsedPage): SealedSheet[] {
   const found: SealedSheet[] = [];
   for (const { element } of elementsWithin(document)) {
     if (element.tagName !== 'link') continue;
-    const value = (name: string) => element.attrs.find((each) => each.name === name)?.value ?? '';
     const place = element.sourceCodeLocation?.attrs?.['integrity'];
-    const relations = value('rel').toLowerCase().split(/\s+/);
+    const integrity = valueOf(element, 'integrity') ?? '';
+    const relations = relationsOf(element);
     const isSheet =
-      relations.includes('stylesheet') || (relations.includes('preload') && /^style$/i.test(value('as')));
-    if (!isSheet || !place || value('integrity').trim() === '') continue;
-    found.push({
-      href: value('href'),
-      integrity: value('integrity'),
-      from: place.startOffset,
-      to: place.endOffset,
-    });
+      relations.includes('stylesheet') ||
+      (relations.includes('preload') && /^style$/i.test(valueOf(element, 'as') ?? ''));
+    if (!isSheet || !place || integrity.trim() === '') continue;
+    const href = valueOf(element, 'href') ?? '';
+    found.push({ href, integrity, from: place.startOffset, to: place.endOffset });
   }
   return found;
 }

@@ -1,4 +1,5 @@
 import { parse, type DefaultTreeAdapterTypes } from 'parse5';
+import { valueOf } from '../core/templates/elements.js';
 
 type Node = DefaultTreeAdapterTypes.Node;
 export type HtmlElement = DefaultTreeAdapterTypes.Element;
@@ -36,3 +37,7 @@ export function* elementsWithin(
       }
   }
 }
+
+/** What a link says that it leads to, in small letters. HTML standard, 4.6.7 "Link types". */
+export const relationsOf = (element: HtmlElement): string[] =>
+  (valueOf(element, 'rel') ?? '').toLowerCase().split(/\s+/);

@@ -1,5 +1,3 @@
-import type { Change } from '../plan/changes.js';
-import type { TagEdit } from '../plan/tag.js';
 import type { ForbiddenByPolicy, PageRecord, Placement } from '../run/types.js';
 import { nothingToPaste, type Remedy } from './check.js';
 
@@ -30,8 +28,8 @@ export class PageProtections {
     const edits = remedy.changes.flatMap((change) => (change.kind === 'edit' ? change.edits : []));
     const declarations = edits.flatMap((edit) => (edit.kind === 'add-style' ? [edit.declaration] : []));
     if (declarations.length === 0 || !this.forbids(placement, 'style-attributes')) return remedy;
-    const suggests = edits.filter((edit: TagEdit) => edit.kind !== 'add-style');
-    const others = remedy.changes.some((change: Change) => change.kind !== 'edit');
+    const suggests = edits.filter((edit) => edit.kind !== 'add-style');
+    const others = remedy.changes.some((change) => change.kind !== 'edit');
     return {
       ...remedy,
       ...nothingToPaste(inSheet(declarations), ...remedy.notes),

@@ -1,4 +1,5 @@
-import { elementsWithin, parsePage } from '../walk-html.js';
+import { valueOf } from '../../core/templates/elements.js';
+import { elementsWithin, parsePage, relationsOf } from '../walk-html.js';
 
 /** What a page says of itself and of others. */
 export interface PageLinks {
@@ -8,9 +9,6 @@ export interface PageLinks {
   canonical: string | undefined;
 }
 
-const valueOf = (attributes: readonly { name: string; value: string }[], name: string) =>
-  attributes.find((each) => each.name === name)?.value;
-
 /** Reads the links of a page. Those that say `nofollow`, and all of a page that says so of itself, are left out unless they are to be followed. */
 export function readLinks(html: string, address: string, followsAll: boolean): PageLinks {
   const links: URL[] = [];
@@ -18,11 +16,11 @@ export function readLinks(html: string, address: string, followsAll: boolean): P
   let canonical: string | undefined;
   let closed = false;
   for (const { element } of elementsWithin(parsePage(html).document)) {
-    const { tagName, attrs } = element;
-    const href = valueOf(attrs, 'href');
-    const relations = (valueOf(attrs, 'rel') ?? '').toLowerCase().split(/\s+/);
-    if (tagName === 'meta' && /^(robots|yukkuri)$/i.test(valueOf(attrs, 'name') ?? ''))
-      closed ||= /\b(nofollow|none)\b/i.test(valueOf(attrs, 'content') ?? '');
+    const { tagName } = element;
+    const href = valueOf(element, 'href');
+    const relations = relationsOf(element);
+    if (tagName === 'meta' && /^(robots|yukkuri)$/i.test(valueOf(element, 'name') ?? ''))
+      closed ||= /\b(nofollow|none)\b/i.test(valueOf(element, 'content') ?? '');
     if (href === undefined) continue;
     if (tagName === 'base' && base === address && URL.canParse(href, address))
       base = new URL(href, address).href;

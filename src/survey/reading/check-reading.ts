@@ -41,7 +41,7 @@ export function checkReading(
     }
   for (const { file, visits } of onOne)
     for (const { screen, summary: seen } of visits) {
-      const read = reader.read(file).find((look) => look.screen === screen)?.summary;
+      const read = reader.read(file, [screen])[0]?.summary;
       if (read && seen.visit.state === 'complete') hold(file.path, read, seen, screen);
     }
   for (const name of held) unchecked.delete(name);

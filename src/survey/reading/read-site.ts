@@ -177,9 +177,7 @@ class LargeSite {
   async #visitLeft({ page, on, reader, seen: before = [] }: Left): Promise<void> {
     const { context } = this;
     if (!reader) return this.#visit([page]);
-    const also = on
-      .map(({ screen }) => screen)
-      .filter((each) => before.every(({ screen }) => screen !== each));
+    const also = on.map(({ screen }) => screen);
     const seen = [...before, ...(await visitOn(context, page, also))];
     const file = await readPageFile(context, page);
     const visits = file && reader.joined(file, seen);
@@ -199,7 +197,7 @@ class LargeSite {
       const rest = [...template.onOne, ...template.read];
       for (const { path } of rest) context.progress.step(path);
       const left = rest.map((page) => ({ page, on: [] }));
-      return { told: tellTemplate(template, screens, { reason, agreement }), left };
+      return { told: tellTemplate(template, screens.length, { reason, agreement }), left };
     };
     try {
       if (context.interrupted) return visited('the audit was interrupted');
@@ -211,9 +209,9 @@ class LargeSite {
       const reader = new TemplateReader(sound([...learnt, ...checked]), screens, this.#files, unchecked);
       const left: Left[] = [];
       for (const { page, file, visits: seen } of onOne) {
-        const isOther = ({ screen }: Left['on'][number]) => seen.every((each) => each.screen !== screen);
-        const on = unreadIn(reader.read(file)).filter(isOther);
-        left.push({ page, on, seen, ...(on.length < screens.length - seen.length ? { reader } : {}) });
+        const others = screens.filter((screen) => seen.every((each) => each.screen !== screen));
+        const on = unreadIn(reader.read(file, others));
+        left.push({ page, on, seen, ...(on.length < others.length ? { reader } : {}) });
         context.progress.step(page.path);
       }
       for (const page of template.read) {
@@ -221,7 +219,7 @@ class LargeSite {
         if (on.length > 0) left.push({ page, on, ...(on.length < screens.length ? { reader } : {}) });
         context.progress.step(page.path);
       }
-      return { told: tellTemplate(template, screens, { agreement, left }), left };
+      return { told: tellTemplate(template, screens.length, { agreement, left }), left };
     } catch (cause) {
       if (cause instanceof NotReadable) return visited(cause.message);
       context.faults.note('reading pages of a template', { page: template.pages[0]?.path ?? '' }, cause);

@@ -56,8 +56,10 @@ export class TemplateReader {
     this.#scriptless = scriptlessOf(seen);
   }
 
-  read(file: PageFile): ReadLook[] {
-    return this.#readers.map(({ screen, reader }) => {
+  /** @param on the screens to read, all if left out */
+  read(file: PageFile, on?: readonly Screen[]): ReadLook[] {
+    const asked = on ? this.#readers.filter(({ screen }) => on.includes(screen)) : this.#readers;
+    return asked.map(({ screen, reader }) => {
       const summary = typeof reader === 'string' ? reader : readOr(() => reader.read(file));
       return typeof summary === 'string' ? { screen, why: summary } : { screen, summary };
     });

@@ -17,7 +17,7 @@ export interface Template {
 /** A page that has to be visited. */
 export interface Left {
   page: Page;
-  /** On these screens, and why. */
+  /** On these screens, on which it was not yet, and why. */
   on: { screen: Screen; why: string }[];
   /** By whom it is read on the others; undefined where it is visited on all. */
   reader?: TemplateReader;
@@ -32,25 +32,28 @@ interface Told {
   reason?: string;
 }
 
-/** What the run tells of a template. */
+/**
+ * What the run tells of a template.
+ * @param screens how many there are
+ */
 export function tellTemplate(
   { pages, learnt, checked, onOne, read }: Template,
-  screens: readonly Screen[],
+  screens: number,
   { left = [], agreement, reason }: Told,
 ): ReadTemplate {
   const inPart = left.filter(({ reader }) => reader !== undefined).length;
-  const toRead = new Set(read);
+  const toRead = left.filter(({ seen }) => seen === undefined);
   return {
     example: pages[0]?.path ?? '',
     pages: pages.length,
-    read: reason === undefined ? read.length - left.filter(({ page }) => toRead.has(page)).length : 0,
+    read: reason === undefined ? read.length - toRead.length : 0,
     ...(inPart > 0 ? { readInPart: inPart } : {}),
     learnt: learnt.length,
     checked: checked.length,
     ...(onOne.length > 0 ? { checkedOnOne: onOne.length } : {}),
     compared: agreement?.compared ?? 0,
     agreed: agreement?.agreed ?? 0,
-    alsoVisited: reasonsOf(left, screens.length),
+    alsoVisited: reasonsOf(left, screens),
     visitedWhole: reason ?? null,
   };
 }
