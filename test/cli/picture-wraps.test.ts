@@ -24,6 +24,40 @@ describe('A picture around an image', function () {
     ]);
   });
 
+  it('stands around none whose height a style leaves free only where it is a child: width and height would give it one', async () => {
+    const folder = await siteOf({
+      'index.html': page(
+        '<main><img class="lead" src="a.jpg" alt="One"><p>Text</p><p class="in"><img src="b.jpg" alt="Two"></p></main>',
+        'img{width:300px}main > .lead, .in img{height:auto}',
+      ),
+      'a.jpg': await photo(900, 400),
+      'b.jpg': await photo(900, 500),
+    });
+    const run = await auditRun(folder, '--screen', 'desk=1000x700@1', '--encode', 'none');
+    expect(run.placements.map(({ shown }) => shown['desk']?.pictureWrap)).to.deep.equal(['none', 'spaced']);
+  });
+
+  it('makes no line higher in which the parents of several images stand', async () => {
+    const round = (name: string) => `<a class="round" href="#"><img src="${name}.jpg" alt="${name}"></a>\n`;
+    const folder = await siteOf({
+      'index.html': page(
+        `<main><div><div class="group">${[...'abc'].map(round).join('')}</div></div><p>Text</p></main>`,
+        'main{font:16px/1.6 sans-serif}.round{display:inline-flex;align-items:center;justify-content:center;width:36px;height:36px}' +
+          '.round img{display:inline;width:100%;height:auto;vertical-align:middle}',
+      ),
+      ...Object.fromEntries(
+        await Promise.all(
+          [...'abc'].map(async (name, index) => [`${name}.jpg`, await photo(400 + index, 400 + index)]),
+        ),
+      ),
+    });
+    const run = await auditRun(folder, '--screen', 'desk=1000x700@1', '--encode', 'none');
+    // The first baseline in a flexible box is that of a picture's text, or the lower edge of a bare image.
+    expect(run.placements.map(({ shown }) => shown['desk']?.pictureWrap)).to.deep.equal(
+      Array.from({ length: 3 }, () => 'boxless'),
+    );
+  });
+
   it('stands around none that a script of the page would not find any more', async () => {
     const slides = (names: string) =>
       names

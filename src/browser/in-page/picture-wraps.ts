@@ -3,6 +3,7 @@ import { native, nativeDocument } from './native.js';
 import type { PictureWrap } from '../../core/run/placement-types.js';
 import { nodeName } from './identity.js';
 import { deepQuery, parentOf } from './selector.js';
+import { styledSidesOf } from './sides.js';
 
 /** What a page's styles may give an image beside its box, so far as a visitor sees it. */
 const looks = [
@@ -35,6 +36,8 @@ const mostTriedAlone = 40;
 interface Place {
   sides: number[];
   look: string;
+  /** What styles say of its sides, be it `auto`: attributes say nothing of these. */
+  styled: string;
   /** What the page's scripts find of it and of what stands behind it. */
   found: string;
 }
@@ -82,9 +85,13 @@ function placeOf(image: HTMLImageElement, parent: Element, next: Element | null)
       ...behindLine(parent),
     ],
     look: looks.map((name) => style.getPropertyValue(name)).join(' '),
+    styled: styledSidesOf(image).join(' '),
     found: foundOf(image, next),
   };
 }
+
+/** So many elements are looked at for the first one below a line. */
+const mostInLine = 50;
 
 /** How far from an element that stands in a line what follows the line begins: by its image the line may get another height. */
 function behindLine(element: Element): number[] {
@@ -97,9 +104,13 @@ function behindLine(element: Element): number[] {
   }
   const own = native(inLine).getBoundingClientRect();
   let next = native(inLine).nextElementSibling;
-  while (next && native(next).getClientRects().length === 0) next = native(next).nextElementSibling;
-  const behind = next && native(next).getBoundingClientRect();
-  if (behind) return [behind.x - own.x, behind.y - own.y];
+  for (let seen = 0; next && seen < mostInLine; seen++) {
+    const behind = native(next).getBoundingClientRect();
+    // What stands in the same line moves with it.
+    if (behind.top >= own.bottom && native(next).getClientRects().length > 0)
+      return [behind.x - own.x, behind.y - own.y];
+    next = native(next).nextElementSibling;
+  }
   return block ? [native(block).getBoundingClientRect().bottom - own.y] : [];
 }
 
@@ -107,6 +118,7 @@ const standsInLine = (element: Element) => /^(inline|contents)/.test(getComputed
 
 const isSame = (one: Place, other: Place) =>
   one.look === other.look &&
+  one.styled === other.styled &&
   one.found === other.found &&
   one.sides.every((side, index) => Math.abs(side - (other.sides[index] ?? side)) <= same);
 

@@ -77,6 +77,10 @@ function isStyled(element: Element, side: Side): boolean {
   return known[side];
 }
 
+/** The sides of which a style says anything, as it stands now. */
+export const styledSidesOf = (element: Element): Side[] =>
+  (['width', 'height'] as const).filter((side) => speaks(element, side));
+
 const holds = (style: CSSStyleDeclaration, side: Side) =>
   style.getPropertyValue(side) !== '' || style.getPropertyValue(logical[side]) !== '';
 

@@ -1,3 +1,4 @@
+import { isCopied } from './copied-sources.js';
 import { nodeName } from './identity.js';
 import { native, nativeDocument } from './native.js';
 
@@ -41,7 +42,7 @@ export function scriptTexts(): string[] {
 
 /**
  * Images whose `src` is written by what is to happen on the page: those that selectors find, those that write their own, and, where anything writes `src`
- * at all, those whose id or name stands in such an attribute.
+ * at all, those whose id or name stands in such an attribute; and those whose `src` a script copies into others.
  */
 export function writtenImages(
   images: readonly HTMLImageElement[],
@@ -60,6 +61,7 @@ export function writtenImages(
       (image) =>
         selectors.some((each) => isFound(image, each)) ||
         isNamed(image) ||
+        isCopied(image) ||
         textsOf(image).some((text) => /\bthis\.src\s*=(?!=)/.test(text)),
     )
     .map(nodeName);

@@ -1,0 +1,63 @@
+import { native, nativeDocument } from './native.js';
+
+/** Addresses that scripts wrote into the `src` of images which stood there already. */
+const written = new Set<string>();
+
+/** An image that a script put somewhere. */
+interface Put {
+  image: HTMLImageElement;
+  /** Whether it was put there by itself, not within what it stands in. */
+  alone: boolean;
+}
+
+/** By their addresses. */
+const put = new Map<string, Put[]>();
+
+/** A page that puts more images somewhere does so again and again. */
+const mostPut = 2000;
+let count = 0;
+
+function noteWritten(image: HTMLImageElement): void {
+  const src = image.getAttribute('src');
+  // What loads lazily takes the address from the element itself.
+  const holdsIt = image
+    .getAttributeNames()
+    .some((name) => name !== 'src' && image.getAttribute(name) === src);
+  if (src !== null && !holdsIt) written.add(image.src);
+}
+
+function notePut(node: Node): void {
+  if (!(node instanceof Element)) return;
+  const alone = node instanceof HTMLImageElement;
+  for (const image of alone ? [node] : native(node).querySelectorAll('img'))
+    if (image.hasAttribute('src') && count++ < mostPut)
+      put.set(image.src, [...(put.get(image.src) ?? []), { image, alone }]);
+}
+
+const writes = new MutationObserver((records) => {
+  for (const { target } of records) if (target instanceof HTMLImageElement) noteWritten(target);
+});
+writes.observe(document, { subtree: true, attributes: true, attributeFilter: ['src'] });
+
+const additions = new MutationObserver((records) => {
+  for (const { addedNodes } of records) addedNodes.forEach(notePut);
+});
+nativeDocument.addEventListener('DOMContentLoaded', () => {
+  additions.observe(document, { subtree: true, childList: true });
+});
+
+/** What an image says beside its address, which a copy of the whole element says too. */
+const isOwn = (name: string) => name === 'alt' || name === 'title' || name.startsWith('data-');
+
+/**
+ * Whether a script takes the address out of an image for another one, as slides and galleries do, or moves or copies it without what it stands in: what is
+ * written beside `src`, or around the image, would not come along.
+ */
+export function isCopied(image: HTMLImageElement): boolean {
+  if (!image.hasAttribute('src')) return false;
+  if (written.has(image.src)) return true;
+  const own = image.getAttributeNames().filter(isOwn);
+  return (put.get(image.src) ?? []).some(
+    (other) => other.alone || (other.image !== image && own.some((name) => !other.image.hasAttribute(name))),
+  );
+}
