@@ -117,21 +117,19 @@ describe('images that a script loads from attributes', function () {
     const folder = await siteOf({
       'index.html': page(
         '<div class="slides"><img src="a.jpg" alt="One"><img src="b.jpg" alt="Two"></div><p><img src="c.jpg" alt="Three"></p>' +
-          `<p><img src="d.jpg" alt="Four"></p><p><img src="e.jpg" alt="Five"></p><p><img src="f.jpg" alt="Six"></p><p class="last"></p><script>
+          `<p><img src="d.jpg" alt="Four"></p><p><img src="e.jpg" alt="Five"></p><p><img src="f.jpg" alt="Six"></p><p class="last"></p><script type="module">
             const slides = [...document.querySelectorAll('.slides img')];
             const stage = document.body.appendChild(new Image());
             let next = 0;
             const turn = () => { stage.src = slides[next++ % 2].src; };
             turn();
             setInterval(turn, 3000);
-            addEventListener('load', () => {
-              const third = document.querySelector('[alt="Three"]');
-              document.body.insertAdjacentHTML('beforeend', '<img src="' + third.getAttribute('src') + '">');
-              document.body.append(document.querySelector('[alt="Four"]').closest('p').cloneNode(true));
-              document.body.append(document.querySelector('[alt="Five"]').cloneNode());
-              // It would leave its picture behind.
-              document.querySelector('.last').append(document.querySelector('[alt="Six"]'));
-            });
+            const third = document.querySelector('[alt="Three"]');
+            document.body.insertAdjacentHTML('beforeend', '<img src="' + third.getAttribute('src') + '">');
+            document.body.append(document.querySelector('[alt="Four"]').closest('p').cloneNode(true));
+            document.body.append(document.querySelector('[alt="Five"]').cloneNode());
+            // It would leave its picture behind.
+            document.querySelector('.last').append(document.querySelector('[alt="Six"]'));
           </script>`,
         'img{width:400px;height:auto}',
       ),

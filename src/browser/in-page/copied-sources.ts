@@ -26,12 +26,17 @@ function noteWritten(image: HTMLImageElement): void {
   if (src !== null && !holdsIt) written.add(image.src);
 }
 
+function remember(address: string, one: Put): void {
+  const all = put.get(address) ?? [];
+  all.push(one);
+  put.set(address, all);
+}
+
 function notePut(node: Node): void {
   if (!(node instanceof Element)) return;
   const alone = node instanceof HTMLImageElement;
   for (const image of alone ? [node] : native(node).querySelectorAll('img'))
-    if (image.hasAttribute('src') && count++ < mostPut)
-      put.set(image.src, [...(put.get(image.src) ?? []), { image, alone }]);
+    if (image.hasAttribute('src') && count++ < mostPut) remember(image.src, { image, alone });
 }
 
 const writes = new MutationObserver((records) => {
@@ -42,8 +47,10 @@ writes.observe(document, { subtree: true, attributes: true, attributeFilter: ['s
 const additions = new MutationObserver((records) => {
   for (const { addedNodes } of records) addedNodes.forEach(notePut);
 });
-nativeDocument.addEventListener('DOMContentLoaded', () => {
-  additions.observe(document, { subtree: true, childList: true });
+// Before that images are put there as the page is read.
+nativeDocument.addEventListener('readystatechange', () => {
+  if (nativeDocument.readyState === 'interactive')
+    additions.observe(document, { subtree: true, childList: true });
 });
 
 /** What an image says beside its address, which a copy of the whole element says too. */
