@@ -88,7 +88,10 @@ export interface Shown {
   pixelated?: true;
   /** Whether the box depends on the natural size of the file although a style seems to set it, as in the columns of a table. */
   followsFile?: true;
-  /** A script of the page writes its `src`, as far as the text of the script tells: beside a list or in a `picture` that would show nothing. */
+  /**
+   * A script of the page writes its `src`, as far as the text of the script tells, or copies or moves it without what it stands in: beside a list or in
+   * a `picture` that would show nothing, or not come along.
+   */
   addressed?: true;
   /** Its file was in view for a time in another element, which shows another file now. */
   shownByOther?: true;
