@@ -84,7 +84,18 @@ export const styledSidesOf = (element: Element): Side[] =>
 const holds = (style: CSSStyleDeclaration, side: Side) =>
   style.getPropertyValue(side) !== '' || style.getPropertyValue(logical[side]) !== '';
 
+type Rules = ReturnType<typeof readRules>;
+
+/** The page's rules, and those of them that say something of a side: few of thousands, and asked for with each image. */
+let sorted: { all: Rules; of: Partial<Record<Side, Rules>> } = { all: [], of: {} };
+
+function rulesOfSide(side: Side): Rules {
+  const all = readRules();
+  if (sorted.all !== all) sorted = { all, of: {} };
+  return (sorted.of[side] ??= all.filter(({ style }) => holds(style, side)));
+}
+
 function speaks(element: Element, side: Side): boolean {
   if (element instanceof HTMLElement && holds(native(element).style, side)) return true;
-  return readRules().some((rule) => holds(rule.style, side) && appliesTo(element, rule));
+  return rulesOfSide(side).some((rule) => appliesTo(element, rule));
 }
