@@ -1,5 +1,4 @@
 import { structuralSelectors } from '../core/markup/script-selectors.js';
-import { writesSource, writtenSources } from '../core/markup/script-written-sources.js';
 import { causeInWords } from '../core/wording/words.js';
 import type { PictureWrap, Screen } from '../core/run/index.js';
 import type { Browser } from './browser.js';
@@ -12,6 +11,7 @@ import { releaseImages, type ImageRelease, type PickOf, type SizeOf } from './re
 import type { LoggedRequest } from './network-log.js';
 import type { GateWatch } from './outer-gate.js';
 import type { PageAccess } from './page-access.js';
+import { findWrittenImages, type Receivers } from './written-images.js';
 
 export interface VisitOrder extends PageAccess {
   url: string;
@@ -47,8 +47,8 @@ export interface VisitRecord {
   pictureWraps: Map<string, PictureWrap>;
   /** Nodes of images whose boxes depend on the natural size of their files although styles seem to set them. */
   followingFile: Set<string>;
-  /** Nodes of images whose `src` a script of the page writes. */
-  addressed: Set<string>;
+  /** Images whose `src` a script of the page writes or copies, by node. */
+  addressed: Map<string, Receivers>;
   /** CSS px, by node: images whose style allows them a share of a block that is only as wide as what it holds. */
   widthLimits: Map<string, number>;
   /** The address of the document that was shown at last; empty where there was none. */
@@ -91,7 +91,7 @@ export async function visit(browser: Browser, order: VisitOrder): Promise<VisitR
     final: undefined,
     pictureWraps: new Map(),
     followingFile: new Set(),
-    addressed: new Set(),
+    addressed: new Map(),
     widthLimits: new Map(),
     landed: '',
     requests: [],
@@ -171,8 +171,7 @@ async function walkThrough(
   record.followingFile = new Set(await page.call('followingFile'));
   record.widthLimits = new Map(Object.entries(await page.call('widthLimits')));
   const scripts = await page.scripts();
-  const written = [...new Set(scripts.flatMap(writtenSources))];
-  record.addressed = new Set(await page.call('writtenImages', written, scripts.some(writesSource)));
+  record.addressed = await findWrittenImages(page, scripts, record.final);
   const selectors = [...new Set(scripts.flatMap(structuralSelectors))];
   record.pictureWraps = new Map(Object.entries(await page.call('pictureWraps', selectors)));
 }

@@ -9,6 +9,7 @@ import { waitingLook } from '../core/likeness/waiting-look.js';
 import type { Pixels } from '../core/likeness/index.js';
 import type { Download, PictureWrap, Slot, WaitingLook } from '../core/run/index.js';
 import { toDecimals } from '../core/wording/rounding.js';
+import { widthsElsewhere } from './copied-images.js';
 import type { SiteUrls } from './site-urls.js';
 
 /** An element with an image, of which the looks of one visit are joined. */
@@ -24,6 +25,8 @@ export interface ObservedElement extends Omit<ObservedPlacement, 'box'> {
   followsFile: boolean;
   /** Whether a script of the page writes its `src`. */
   addressed: boolean;
+  /** How wide a script shows its file elsewhere, CSS px; 0 where none does. */
+  widthElsewhere: number;
   /** Whether its file was in view for a time in another element, which shows another file now. */
   shownByOther: boolean;
 }
@@ -57,6 +60,7 @@ export function joinMeasurements(
   const byItself = seenIn(later);
   const rewritten = rewrittenIn([firstView, ...later, final]);
   const largest = largestIn(firstView);
+  const elsewhere = widthsElsewhere([firstView, ...later, final], { addressed });
   const gone = goneFromView(final, [firstView, ...later]);
   return [...final.placements, ...vanished(final, [firstView, waiting], downloads, urls)]
     .map((element) => whenSeen(element, atFirst, byItself))
@@ -71,6 +75,7 @@ export function joinMeasurements(
       pictureWrap: pictureWraps.get(element.node) ?? null,
       followsFile: followingFile.has(element.node),
       addressed: addressed.has(element.node) || rewritten.has(element.node),
+      widthElsewhere: elsewhere.get(element.node) ?? 0,
       shownByOther: !element.seen && gone.has(element.currentSrc),
       limitWidth: widthLimits.get(element.node) ?? element.limitWidth,
     }));
@@ -132,6 +137,7 @@ export const observedIn = (page: Measurement): ObservedElement[] =>
     pictureWrap: null,
     followsFile: false,
     addressed: false,
+    widthElsewhere: 0,
     shownByOther: false,
   }));
 

@@ -94,6 +94,7 @@ function shownOn(
   if (element.pixelated) shown.pixelated = true;
   if (element.followsFile) shown.followsFile = true;
   if (element.addressed) shown.addressed = true;
+  if (element.widthElsewhere > 0) shown.widthElsewhere = element.widthElsewhere;
   if (element.shownByOther) shown.shownByOther = true;
   return shown;
 }

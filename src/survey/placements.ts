@@ -6,6 +6,7 @@ import type { Faults } from '../core/judging/faults.js';
 import { identify, isLinked, type Identified, type SourceDocument, type SourcePlace } from './identity.js';
 import { isFor, preloadedImage } from './offered-images.js';
 import type { ObservedElement } from './observed-elements.js';
+import { spreadElsewhere } from './copied-images.js';
 import { addScreen } from './placement-screen.js';
 import type { SiteUrls } from './site-urls.js';
 import { placesOfStyled, type StylePlace, type StylePlaces } from './style-places.js';
@@ -93,6 +94,7 @@ export function buildPlacements(
     for (const each of found) guarded(each, addElement);
   }
   const sorted = [...placements.values()].sort((a, b) => byPosition(a, b, page.file));
+  spreadElsewhere(sorted);
   sorted.forEach((placement, index) => (placement.id = `${page.path}#${index + 1}`));
   return { placements: sorted, byKey, byNode };
 }

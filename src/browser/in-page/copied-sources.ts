@@ -1,7 +1,7 @@
 import { native, nativeDocument } from './native.js';
 
-/** Addresses that scripts wrote into the `src` of images which stood there already. */
-const written = new Set<string>();
+/** Images into whose `src` a script wrote while they stood there already, by the addresses. */
+const written = new Map<string, Set<HTMLImageElement>>();
 
 /** An image that a script put somewhere. */
 interface Put {
@@ -23,7 +23,9 @@ function noteWritten(image: HTMLImageElement): void {
   const holdsIt = image
     .getAttributeNames()
     .some((name) => name !== 'src' && image.getAttribute(name) === src);
-  if (src !== null && !holdsIt) written.add(image.src);
+  if (src === null || holdsIt) return;
+  const all = written.get(image.src) ?? new Set();
+  written.set(image.src, all.add(image));
 }
 
 function remember(address: string, one: Put): void {
@@ -67,4 +69,14 @@ export function isCopied(image: HTMLImageElement): boolean {
   return (put.get(image.src) ?? []).some(
     (other) => other.alone || (other.image !== image && own.some((name) => !other.image.hasAttribute(name))),
   );
+}
+
+/** Images that got the address of another one, written into their `src`, or as they were put somewhere. */
+export function receiversOf(image: HTMLImageElement): HTMLImageElement[] {
+  const all = new Set([
+    ...(written.get(image.src) ?? []),
+    ...(put.get(image.src) ?? []).map((one) => one.image),
+  ]);
+  all.delete(image);
+  return [...all];
 }

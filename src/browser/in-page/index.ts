@@ -138,7 +138,7 @@ const inPage: InPage = {
       .filter((element) => native(element).closest(selector) !== null)
       .map(nodeName),
   scriptTexts,
-  writtenImages: (selectors, isWritten) => writtenImages(imageTags(), selectors, isWritten),
+  writtenImages: (scripts) => writtenImages(imageTags(), scripts),
   breakpoints,
   markPlaces,
   shiftsSinceMark,

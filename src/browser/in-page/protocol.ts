@@ -31,6 +31,25 @@ export interface FramePlace {
   height: number;
 }
 
+/** What scripts of the page do with addresses, as far as their texts tell. */
+export interface SourceScripts {
+  /** What finds images whose `src` they write. */
+  selectors: readonly string[];
+  /** Whether any of them writes a `src`. */
+  write: boolean;
+  /** Whether any of them takes a `src` for another image. */
+  copy: boolean;
+}
+
+/** An image whose `src` a script writes, or takes for another image. */
+export interface WrittenImage {
+  node: string;
+  /** Nodes of the images that got its address. */
+  receivers: string[];
+  /** Whether a click on it may show its file in another image. */
+  enlarged: boolean;
+}
+
 export interface ObservedPlacement {
   kind: PlacementKind;
   /** Names the element within one load of the page, whatever moves or is inserted before it. */
@@ -186,8 +205,8 @@ export interface InPage {
   matching(selector: string): string[];
   /** Texts of the scripts that stand in the page itself, those in attributes for events among them. */
   scriptTexts(): string[];
-  /** Nodes of the images that one of these selectors finds, or whose `src` attributes for events write; `isWritten` where any script writes one. */
-  writtenImages(selectors: readonly string[], isWritten: boolean): string[];
+  /** Images whose `src` scripts write or copy. */
+  writtenImages(scripts: SourceScripts): WrittenImage[];
   /** Viewport widths that the page's style sheets and sources name, CSS px. */
   breakpoints(): number[];
   /** Remembers where everything is. */

@@ -1,6 +1,7 @@
-import { isCopied } from './copied-sources.js';
+import { isCopied, receiversOf } from './copied-sources.js';
 import { nodeName } from './identity.js';
 import { native, nativeDocument } from './native.js';
+import type { SourceScripts, WrittenImage } from './protocol.js';
 
 /** Attributes in which pages of all ages say what is to happen; what happens when an image fails is no other picture. */
 const handlers = [
@@ -42,29 +43,40 @@ export function scriptTexts(): string[] {
 
 /**
  * Images whose `src` is written by what is to happen on the page: those that selectors find, those that write their own, and, where anything writes `src`
- * at all, those whose id or name stands in such an attribute; and those whose `src` a script copies into others.
+ * at all, those whose id or name stands in such an attribute; those whose `src` a script copies into others; and those that are clicked on where a script
+ * copies any.
  */
 export function writtenImages(
   images: readonly HTMLImageElement[],
-  selectors: readonly string[],
-  isWritten: boolean,
-): string[] {
+  { selectors, write, copy }: SourceScripts,
+): WrittenImage[] {
   const names = new Set<string>();
-  if (isWritten)
+  if (write)
     for (const element of nativeDocument.querySelectorAll(withHandler))
       for (const text of textsOf(element))
         for (const [, , name = ''] of text.matchAll(/(["'])([^"']{1,80})\1/g)) names.add(name);
   const isNamed = (image: HTMLImageElement) =>
     ['id', 'name'].some((attribute) => names.has(native(image).getAttribute(attribute) ?? ''));
-  return images
-    .filter(
-      (image) =>
-        selectors.some((each) => isFound(image, each)) ||
-        isNamed(image) ||
-        isCopied(image) ||
-        textsOf(image).some((text) => /\bthis\.src\s*=(?!=)/.test(text)),
-    )
-    .map(nodeName);
+  return images.flatMap((image): WrittenImage[] => {
+    const enlarged = copy && isClickedOn(image);
+    const isWritten =
+      enlarged ||
+      selectors.some((each) => isFound(image, each)) ||
+      isNamed(image) ||
+      isCopied(image) ||
+      textsOf(image).some((text) => /\bthis\.src\s*=(?!=)/.test(text));
+    const receivers = isWritten ? receiversOf(image).map(nodeName) : [];
+    return isWritten ? [{ node: nodeName(image), receivers, enlarged }] : [];
+  });
+}
+
+/** Whether an image is there to be clicked on, and not a link to another page. */
+function isClickedOn(image: HTMLImageElement): boolean {
+  if (image.closest('a[href]:not([href^="#"], [href^="javascript:" i])')) return false;
+  return (
+    /^(pointer|zoom-in)$/.test(getComputedStyle(image).cursor) ||
+    textsOf(image).some((text) => /\bthis\b(?!\.src\s*=)/.test(text))
+  );
 }
 
 /** What only looks like a selector finds nothing. */

@@ -1,5 +1,6 @@
 import { parseSizes } from '../markup/index.js';
 import { isPixelArt } from '../layout/pixel-art.js';
+import { widestDrawn } from '../layout/widest-drawn.js';
 import { isFree, looksAlike } from '../plan/box.js';
 import type { PlannedFile } from '../plan/file-book.js';
 import type { ImageState } from '../plan/image-state.js';
@@ -32,7 +33,7 @@ export function looksKept(placement: Placement, state: ImageState, facts: Facts)
       (before.file === after.file && before.density === after.density)
     )
       return true;
-    if (!isSharp(after.file, before.file, shown.drawnWidth * density)) return false;
+    if (!isSharp(after.file, before.file, widestDrawn(placement, name) * density)) return false;
     return looksAlike(
       { slot, shown },
       { ...sizeOf(before.file), density: before.density },

@@ -88,6 +88,20 @@ function bindingsIn(script: string): Binding[] {
 /** Whether a script, or what stands in an attribute for an event, writes an address into `src`. */
 export const writesSource = (script: string): boolean => /\.src\s*=(?!=)/.test(script);
 
+/**
+ * Whether a script takes the `src` of one image for another one, as galleries do that show enlarged what is clicked on. What an image takes from its own
+ * attributes is not meant.
+ */
+export const copiesSource = (script: string): boolean => assigned.test(script) || set.test(script);
+
+const holder = '[\\w$.[\\]]{1,60}';
+const assigned = new RegExp(
+  `\\.src\\s*=(?!=)\\s*(?:${holder}(?<!dataset)\\.src\\b|(?:${holder}|\\$\\(this\\))\\.(?:attr|getAttribute)\\(\\s*["'\`]src["'\`])`,
+);
+const set = new RegExp(
+  `\\.(?:attr|prop|setAttribute)\\(\\s*["'\`]src["'\`]\\s*,\\s*(?:${holder}(?<!dataset)\\.src\\b|(?:${holder}|\\$\\(this\\))\\.(?:attr|prop|getAttribute)\\(\\s*["'\`]src["'\`])`,
+);
+
 const named = (own: string) => [`#${own}`, `img[name="${own}"]`];
 
 const selectorOf = (how: string, text: string) => (how === 'getElementById' ? `#${text}` : text);

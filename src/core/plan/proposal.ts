@@ -2,6 +2,7 @@ import { chooseLadder } from '../bytes/ladder.js';
 import { tellsItsSetting } from '../bytes/own-setting.js';
 import { neededWidth } from '../layout/needed-width.js';
 import { sizesFromScreens } from '../layout/sizes-from-screens.js';
+import { widestDrawn } from '../layout/widest-drawn.js';
 import { readImageMarkup } from '../markup/index.js';
 import type { ImageFile, Placement, Screen, SlotSweep } from '../run/types.js';
 import { resolveAddress } from './addresses.js';
@@ -99,8 +100,7 @@ function proposeFor(
   { placement, taken, screens, files, sweep }: ProposalInput,
 ): CandidateProposal | undefined {
   const served = screens.filter(({ name }) => {
-    const drawn = placement.shown[name]?.drawnWidth ?? 0;
-    return taken.get(name) === source && placement.slots[name] && drawn >= 1;
+    return taken.get(name) === source && placement.slots[name] && widestDrawn(placement, name) >= 1;
   });
   if (served.length === 0) return undefined;
   const delivered = served.flatMap(({ name }) => placement.downloads[name]?.url ?? []);
@@ -110,7 +110,7 @@ function proposeFor(
     files,
   );
   if (!master) return undefined;
-  const drawn = (name: string) => placement.shown[name]?.drawnWidth ?? 0;
+  const drawn = (name: string) => widestDrawn(placement, name);
   const needs = new Map(
     served.map(({ name, density }) => [name, neededWidth(drawn(name), density, master.width)] as const),
   );

@@ -42,6 +42,7 @@ export const placementSchema = closed({
       pixelated: boolean().oneOf([true]).default(undefined),
       followsFile: boolean().oneOf([true]).default(undefined),
       addressed: boolean().oneOf([true]).default(undefined),
+      widthElsewhere: number().min(0),
       shownByOther: boolean().oneOf([true]).default(undefined),
       drawnWidth: number().min(0).required(),
       drawnHeight: number().min(0).required(),

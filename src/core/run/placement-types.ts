@@ -93,6 +93,8 @@ export interface Shown {
    * a `picture` that would show nothing, or not come along.
    */
   addressed?: true;
+  /** How wide a script that takes the address from it shows its file in another element, CSS px; left out where none does. */
+  widthElsewhere?: number;
   /** Its file was in view for a time in another element, which shows another file now. */
   shownByOther?: true;
   /** Size at which the whole picture is drawn, which `object-fit` may make larger or smaller than the slot. */

@@ -1,5 +1,5 @@
 import { expect } from 'chai';
-import { writtenSources } from '../../../src/core/markup/script-written-sources.js';
+import { copiesSource, writtenSources } from '../../../src/core/markup/script-written-sources.js';
 
 describe('images whose src a script writes', () => {
   for (const [script, selectors] of [
@@ -37,5 +37,31 @@ describe('images whose src a script writes', () => {
   ] as const)
     it(`in ${JSON.stringify(script.replace(/ {9,}/, ' … '))}: ${selectors.join() || 'none'}`, () => {
       expect(writtenSources(script)).to.deep.equal(selectors);
+    });
+});
+
+describe('a script that takes the src of an image for another one', () => {
+  for (const script of [
+    'function show(img) { big.src = img.src; }',
+    "modalImg.src=this.src;caption.innerHTML='x'",
+    'stage.src = slides[n].src',
+    "large.src = thumb.getAttribute('src')",
+    "$('#large').attr('src', $(this).attr('src'))",
+    "view.setAttribute('src', e.target.src)",
+  ])
+    it(`is told: ${script}`, () => {
+      expect(copiesSource(script)).to.equal(true);
+    });
+
+  for (const script of [
+    'img.src = img.dataset.src',
+    'image.src = link.href',
+    "large.src = 'large.jpg'",
+    "$('#large').attr('src', $(this).attr('data-src'))",
+    'if (a.src == b.src) next()',
+    'img.src = img.srcset',
+  ])
+    it(`is not told from others: ${script}`, () => {
+      expect(copiesSource(script)).to.equal(false);
     });
 });

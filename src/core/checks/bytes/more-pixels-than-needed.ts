@@ -16,6 +16,8 @@ type PixelEvidence = {
   slotWidth: number;
   /** CSS px at which the slot shows the whole picture, where that is another width than its own. */
   drawnWidth?: number;
+  /** CSS px at which a script shows the picture elsewhere, where that is wider. */
+  widthElsewhere?: number;
   fileWidth: number;
   neededWidth: number;
   proposedWidth: number;

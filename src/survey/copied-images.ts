@@ -1,0 +1,53 @@
+import type { Measurement, VisitRecord } from '../browser/index.js';
+import { readImageMarkup } from '../core/markup/index.js';
+import type { Placement } from '../core/run/index.js';
+import { toDecimals } from '../core/wording/rounding.js';
+
+/**
+ * How wide a script shows the files of images elsewhere that it takes their addresses from, CSS px, by node: as wide as the widest image that got the address,
+ * whatever that showed when it was looked at; where a click enlarges an image, as wide as the window at most.
+ */
+export function widthsElsewhere(
+  looks: readonly (Measurement | undefined)[],
+  { addressed }: Pick<VisitRecord, 'addressed'>,
+): Map<string, number> {
+  const seen = looks.flatMap((look) => look ?? []);
+  const widest = new Map<string, number>();
+  if (addressed.size > 0)
+    for (const { node, box } of seen.flatMap(({ placements }) => placements))
+      widest.set(node, Math.max(widest.get(node) ?? 0, box?.width ?? 0));
+  const window = Math.max(0, ...seen.map(({ viewportWidth }) => viewportWidth));
+  const widths = new Map<string, number>();
+  for (const [node, { receivers, enlarged }] of addressed) {
+    const width = Math.max(enlarged ? window : 0, ...receivers.map((each) => widest.get(each) ?? 0));
+    if (width > 0) widths.set(node, toDecimals(width, 2));
+  }
+  return widths;
+}
+
+/** A script that takes one of several images which stand alike takes the others too, in its time. What it made as a copy is as the image that it copied. */
+export function spreadElsewhere(placements: readonly Placement[]): void {
+  const images = placements.filter(({ kind }) => kind === 'img');
+  const widest = new Map<string, number>();
+  for (const { template, shown } of images)
+    for (const [screen, { widthElsewhere = 0 }] of Object.entries(shown)) {
+      const key = keyOf(template, screen);
+      if (widthElsewhere > (widest.get(key) ?? 0)) widest.set(key, widthElsewhere);
+    }
+  if (widest.size === 0) return;
+  const originals = new Map<string, Placement>();
+  for (const image of images) if (image.source) originals.set(textOf(image), image);
+  for (const image of images) {
+    const original = image.source ? image : originals.get(textOf(image));
+    for (const [screen, seen] of Object.entries(image.shown)) {
+      const width = original && widest.get(keyOf(original.template, screen));
+      if (width === undefined) continue;
+      seen.addressed = true;
+      seen.widthElsewhere = width;
+    }
+  }
+}
+
+const keyOf = (template: string, screen: string) => JSON.stringify([template, screen]);
+
+const textOf = ({ markup }: Placement) => JSON.stringify(readImageMarkup(markup));
