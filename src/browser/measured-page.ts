@@ -45,7 +45,8 @@ export class MeasuredPage {
   readonly #worlds: OwnWorlds;
   /** What was waited for in vain. */
   readonly notReady: string[] = [];
-  #crashed: Error | undefined;
+  /** Fails when the page crashes: of what is asked of it nothing comes then. */
+  readonly #crash: Promise<never>;
   #restlessAt: string | undefined;
   readonly #deadline: number;
 
@@ -69,10 +70,10 @@ export class MeasuredPage {
       if (loaderId !== undefined) this.#gate.drop(this.log.leave(loaderId));
       loaderId = frame.loaderId;
     });
-    session.on(
-      'Inspector.targetCrashed',
-      () => (this.#crashed ??= new Error('the page crashed in the browser')),
+    this.#crash = new Promise((_, reject) =>
+      session.on('Inspector.targetCrashed', () => reject(new Error('the page crashed in the browser'))),
     );
+    this.#crash.catch(() => undefined);
   }
 
   /** Makes a tab one whose image requests are held. Everything done with it must end within the limit. */
@@ -113,6 +114,7 @@ export class MeasuredPage {
     let timer: NodeJS.Timeout | undefined;
     try {
       return await Promise.race([
+        this.#crash,
         work,
         new Promise<never>((_, reject) => {
           timer = setTimeout(
@@ -122,7 +124,9 @@ export class MeasuredPage {
         }),
       ]);
     } catch (cause) {
-      throw this.#crashed ?? cause;
+      // What was under way may fail first; that the page crashed says more.
+      await Promise.race([this.#crash, undefined]);
+      throw cause;
     } finally {
       clearTimeout(timer);
     }

@@ -15,7 +15,7 @@ const someOf = <Kind extends { long?: boolean }>(kinds: [string, Kind][]): [stri
 
 const options = ['--encode', 'enough', '--screen', 'desk=1000x800@1'];
 /** Pages that never end, end sooner. */
-const impatient = whole ? [] : ['--page-limit', '20'];
+const impatient = whole ? [] : ['--page-limit', '60'];
 
 const soundImage = (run: Run, path: string) =>
   run.placements
@@ -81,6 +81,14 @@ describe('a hostile site', function () {
     expect(wrong).to.deep.equal([]);
     expect(soundImage(run, '/')).to.deep.equal(['drawn']);
     expect(run.pages.find(({ path }) => path === '/')?.visits[0]?.state).to.equal('complete');
+  });
+
+  it('has a page that crashes, which is told then, however long a page may take', async function () {
+    this.timeout(120_000);
+    const crashes = hostilePages['nested-until-it-crashes'];
+    const folder = await siteOf({ 'index.html': crashes?.html ?? '' });
+    const { incomplete } = await auditToFile(folder, ['--page-limit', '3600']);
+    expect(incomplete.map(({ why }) => why)).to.deep.equal(['the page crashed in the browser']);
   });
 
   it('of files that make trouble is seen whole, and each is named with what is wrong', async () => {

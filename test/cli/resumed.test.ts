@@ -13,7 +13,7 @@ const program = fileURLToPath(new URL('../../dist/program/yukkuri.js', import.me
 
 /** At so many points an audit is killed; many more by "npm run hostile". */
 const whole = process.env['YUKKURI_HOSTILE'] === 'all';
-const [points, pageCount] = whole ? [50, 20] : [2, 8];
+const [points, pageCount] = whole ? [50, 20] : [1, 8];
 
 /** A home of its own for what is kept, with the browser that is unpacked already, and a place for temporary files. */
 async function newHome(): Promise<{ cache: string; temporary: string }> {

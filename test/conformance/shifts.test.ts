@@ -7,7 +7,7 @@ import { page, photo, removeSites, siteOf } from '../support/program.js';
 import { randomFrom } from '../../demo/pictures/noise.js';
 
 /** A page takes a fifth of a second; the picks of many more cases take no longer. */
-const pages = Math.min(1000, Number(process.env['YUKKURI_CASES'] ?? 40));
+const pages = Math.min(1000, Number(process.env['YUKKURI_CASES'] ?? 25));
 const screens = [
   { name: 'phone', width: 390, height: 844, density: 2, touch: true, share: 0.5 },
   { name: 'desk', width: 1280, height: 800, density: 1, touch: false, share: 0.5 },
