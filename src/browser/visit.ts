@@ -11,7 +11,7 @@ import { releaseImages, type ImageRelease, type PickOf, type SizeOf } from './re
 import type { LoggedRequest } from './network-log.js';
 import type { GateWatch } from './outer-gate.js';
 import type { PageAccess } from './page-access.js';
-import { findWrittenImages, type Receivers } from './written-images.js';
+import { findWrittenImages, type WrittenImages } from './written-images.js';
 
 export interface VisitOrder extends PageAccess {
   url: string;
@@ -47,8 +47,7 @@ export interface VisitRecord {
   pictureWraps: Map<string, PictureWrap>;
   /** Nodes of images whose boxes depend on the natural size of their files although styles seem to set them. */
   followingFile: Set<string>;
-  /** Images whose `src` a script of the page writes or copies, by node. */
-  addressed: Map<string, Receivers>;
+  written: WrittenImages;
   /** CSS px, by node: images whose style allows them a share of a block that is only as wide as what it holds. */
   widthLimits: Map<string, number>;
   /** The address of the document that was shown at last; empty where there was none. */
@@ -91,7 +90,7 @@ export async function visit(browser: Browser, order: VisitOrder): Promise<VisitR
     final: undefined,
     pictureWraps: new Map(),
     followingFile: new Set(),
-    addressed: new Map(),
+    written: { addressed: new Map(), sharing: new Set() },
     widthLimits: new Map(),
     landed: '',
     requests: [],
@@ -171,7 +170,7 @@ async function walkThrough(
   record.followingFile = new Set(await page.call('followingFile'));
   record.widthLimits = new Map(Object.entries(await page.call('widthLimits')));
   const scripts = await page.scripts();
-  record.addressed = await findWrittenImages(page, scripts, record.final);
+  record.written = await findWrittenImages(page, scripts, record.final);
   const selectors = [...new Set(scripts.flatMap(structuralSelectors))];
   record.pictureWraps = new Map(Object.entries(await page.call('pictureWraps', selectors)));
 }

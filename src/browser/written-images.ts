@@ -1,4 +1,5 @@
 import { copiesSource, writesSource, writtenSources } from '../core/markup/script-written-sources.js';
+import { groupBy } from '../core/grouping.js';
 import type { Measurement, WrittenImage } from './in-page/protocol.js';
 import type { MeasuredPage } from './measured-page.js';
 
@@ -8,30 +9,46 @@ const mostSought = 200;
 /** Where the file of an image shows that a script takes for others. */
 export type Receivers = Omit<WrittenImage, 'node'>;
 
+export interface WrittenImages {
+  /** Images whose `src` a script of the page writes or copies, by node. */
+  addressed: Map<string, Receivers>;
+  /** Nodes of the images that show the same file as another one which no script names by itself: where a script made one of them, it took the address. */
+  sharing: Set<string>;
+}
+
 /**
- * Images whose `src` a script of the page writes or copies, by node. Those whose file a script names by itself have no receivers: what shows such a file
- * elsewhere does not follow the image.
+ * Images whose `src` a script of the page writes or copies. Those whose file a script names by itself have no receivers: what shows such a file elsewhere
+ * does not follow the image.
  */
 export async function findWrittenImages(
   page: MeasuredPage,
   scripts: readonly string[],
   { placements }: Measurement,
-): Promise<Map<string, Receivers>> {
+): Promise<WrittenImages> {
   const selectors = [...new Set(scripts.flatMap(writtenSources))];
   const write = scripts.some(writesSource);
   const found = await page.call('writtenImages', { selectors, write, copy: scripts.some(copiesSource) });
-  const names = new Map(placements.map(({ node, currentSrc }) => [node, fileNameOf(currentSrc)]));
-  let sought = 0;
-  const isNamed = (node: string) => {
-    const name = names.get(node) ?? '';
-    return name === '' || ++sought > mostSought || scripts.some((text) => text.includes(name));
+  const images = placements.filter(({ tag, currentSrc }) => tag === 'img' && currentSrc !== '');
+  const urls = new Map(images.map(({ node, currentSrc }) => [node, currentSrc]));
+  const known = new Map<string, boolean>();
+  const isNamed = (url: string) => {
+    const name = fileNameOf(url);
+    const named = known.get(url) ?? (known.size >= mostSought || scripts.some((text) => text.includes(name)));
+    known.set(url, named);
+    return named;
   };
-  return new Map(
-    found.map(({ node, receivers, enlarged }) => [
-      node,
-      { receivers: receivers.length === 0 || isNamed(node) ? [] : receivers, enlarged },
-    ]),
+  const addressed = found.map(({ node, receivers, enlarged }) => {
+    const isLost = receivers.length === 0 || isNamed(urls.get(node) ?? '');
+    return [node, { receivers: isLost ? [] : receivers, enlarged }] as const;
+  });
+  const shared = [...groupBy(images, ({ currentSrc }) => currentSrc)].filter(
+    ([url, own]) => own.length > 1 && scripts.length > 0 && !isNamed(url),
   );
+  return {
+    addressed: new Map(addressed),
+    sharing: new Set(shared.flatMap(([, own]) => own.map(({ node }) => node))),
+  };
 }
 
+/** Empty, as no text lacks it, where there is none. */
 const fileNameOf = (url: string) => /([^/?#]*)(?:[?#].*)?$/s.exec(url)?.[1] ?? '';

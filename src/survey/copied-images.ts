@@ -1,7 +1,11 @@
 import type { Measurement, VisitRecord } from '../browser/index.js';
+import { groupBy } from '../core/grouping.js';
 import { readImageMarkup } from '../core/markup/index.js';
+import { isOwnAttribute } from '../core/markup/own-attributes.js';
 import type { Placement } from '../core/run/index.js';
 import { toDecimals } from '../core/wording/rounding.js';
+import type { Identified } from './identity.js';
+import type { ObservedElement } from './observed-elements.js';
 
 /**
  * How wide a script shows the files of images elsewhere that it takes their addresses from, CSS px, by node: as wide as the widest image that got the address,
@@ -9,7 +13,7 @@ import { toDecimals } from '../core/wording/rounding.js';
  */
 export function widthsElsewhere(
   looks: readonly (Measurement | undefined)[],
-  { addressed }: Pick<VisitRecord, 'addressed'>,
+  { addressed }: VisitRecord['written'],
 ): Map<string, number> {
   const seen = looks.flatMap((look) => look ?? []);
   const widest = new Map<string, number>();
@@ -23,6 +27,46 @@ export function widthsElsewhere(
     if (width > 0) widths.set(node, toDecimals(width, 2));
   }
   return widths;
+}
+
+/**
+ * The elements of a page, of which those are told as addressed by a script whose file an image shows that stands in no file of the site, and such an image:
+ * the script took the address, or copied the element without what it stands in. What scripts put there while the page was parsed shows only so.
+ */
+export function withCopiedOriginals<Each extends Pick<Identified, 'element' | 'place'>>(
+  elements: readonly Each[],
+): readonly Each[] {
+  const isShared = ({ element: { kind, sharesFile } }: Each) => kind === 'img' && sharesFile;
+  const made = groupBy(
+    elements.filter((each) => isShared(each) && !each.place),
+    ({ element }) => element.currentSrc,
+  );
+  if (made.size === 0) return elements;
+  const originals = groupBy(
+    elements.filter((each) => isShared(each) && each.place),
+    ({ element }) => element.currentSrc,
+  );
+  return elements.map((each) => {
+    if (!isShared(each)) return each;
+    const { element, place } = each;
+    const others = (place ? made : originals).get(element.currentSrc) ?? [];
+    const apart = others.filter((other) =>
+      place ? !isWholeCopy(other.element, element) : !isWholeCopy(element, other.element),
+    );
+    if (apart.length === 0) return each;
+    const widths = place ? apart.map((copy) => copy.element.slot?.width ?? 0) : [];
+    const widthElsewhere = Math.max(element.widthElsewhere, ...widths);
+    return { ...each, element: { ...element, addressed: true, widthElsewhere } };
+  });
+}
+
+/** Whether an image says all that another one says, in a parent of the same kind: as in a copy of what that stands in. */
+function isWholeCopy(copy: ObservedElement, original: ObservedElement): boolean {
+  const names = new Set(copy.attributes.map(([name]) => name));
+  return (
+    original.attributes.every(([name]) => !isOwnAttribute(name) || names.has(name)) &&
+    copy.chain.at(-1)?.tag === original.chain.at(-1)?.tag
+  );
 }
 
 /** A script that takes one of several images which stand alike takes the others too, in its time. What it made as a copy is as the image that it copied. */

@@ -27,6 +27,8 @@ export interface ObservedElement extends Omit<ObservedPlacement, 'box'> {
   addressed: boolean;
   /** How wide a script shows its file elsewhere, CSS px; 0 where none does. */
   widthElsewhere: number;
+  /** Whether another image shows the same file, which no script names. */
+  sharesFile: boolean;
   /** Whether its file was in view for a time in another element, which shows another file now. */
   shownByOther: boolean;
 }
@@ -45,7 +47,7 @@ export function toSlot(box: ObservedPlacement['box']): Slot | null {
 
 /** The elements of a page, each with what the looks at it during a visit saw. */
 export function joinMeasurements(
-  { firstView, waiting, later, pictureWraps, followingFile, addressed, widthLimits }: VisitRecord,
+  { firstView, waiting, later, pictureWraps, followingFile, written, widthLimits }: VisitRecord,
   final: Measurement,
   heldView: Pixels | undefined,
   downloads: readonly Download[],
@@ -60,7 +62,7 @@ export function joinMeasurements(
   const byItself = seenIn(later);
   const rewritten = rewrittenIn([firstView, ...later, final]);
   const largest = largestIn(firstView);
-  const elsewhere = widthsElsewhere([firstView, ...later, final], { addressed });
+  const elsewhere = widthsElsewhere([firstView, ...later, final], written);
   const gone = goneFromView(final, [firstView, ...later]);
   return [...final.placements, ...vanished(final, [firstView, waiting], downloads, urls)]
     .map((element) => whenSeen(element, atFirst, byItself))
@@ -74,8 +76,9 @@ export function joinMeasurements(
       waitingLook: looks.get(keyOf(element)) ?? null,
       pictureWrap: pictureWraps.get(element.node) ?? null,
       followsFile: followingFile.has(element.node),
-      addressed: addressed.has(element.node) || rewritten.has(element.node),
+      addressed: written.addressed.has(element.node) || rewritten.has(element.node),
       widthElsewhere: elsewhere.get(element.node) ?? 0,
+      sharesFile: written.sharing.has(element.node),
       shownByOther: !element.seen && gone.has(element.currentSrc),
       limitWidth: widthLimits.get(element.node) ?? element.limitWidth,
     }));
@@ -138,6 +141,7 @@ export const observedIn = (page: Measurement): ObservedElement[] =>
     followsFile: false,
     addressed: false,
     widthElsewhere: 0,
+    sharesFile: false,
     shownByOther: false,
   }));
 

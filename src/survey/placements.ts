@@ -6,7 +6,7 @@ import type { Faults } from '../core/judging/faults.js';
 import { identify, isLinked, type Identified, type SourceDocument, type SourcePlace } from './identity.js';
 import { isFor, preloadedImage } from './offered-images.js';
 import type { ObservedElement } from './observed-elements.js';
-import { spreadElsewhere } from './copied-images.js';
+import { spreadElsewhere, withCopiedOriginals } from './copied-images.js';
 import { addScreen } from './placement-screen.js';
 import type { SiteUrls } from './site-urls.js';
 import { placesOfStyled, type StylePlace, type StylePlaces } from './style-places.js';
@@ -84,7 +84,7 @@ export function buildPlacements(
       const at = { page: page.path, selector: each.element.selector };
       faults.attempt(`reading an image on ${screen.name}`, at, () => work(each));
     };
-    for (const each of identify(summary.observed, documentOf)) guarded(each, find);
+    for (const each of withCopiedOriginals(identify(summary.observed, documentOf))) guarded(each, find);
     const inStyles = () => placesOfStyled(styles, page, found);
     const styled = faults.attempt(
       `finding images of styles on ${screen.name}`,

@@ -150,7 +150,7 @@ describe('images that a script loads from attributes', function () {
   });
 
   it('keep the pixels that they are shown with elsewhere, and what shows them there follows', async () => {
-    const names = [...'abcdef'];
+    const names = [...'abcdefg'];
     const folder = await siteOf({
       'index.html': page(
         '<p><img src="a.jpg" alt="One"><img src="b.jpg" alt="Two"><img src="c.jpg" alt="Three"></p><div></div><script type="module">' +
@@ -169,6 +169,14 @@ describe('images that a script loads from attributes', function () {
           </script>`,
         'p{display:flex;margin:0}p img{width:100px;height:auto}.large{cursor:zoom-in}',
       ),
+      // Where a script puts something while the page is parsed, that looks as if the page had it.
+      'parsed.html': page(
+        '<p><img src="a.jpg" alt="One"><img src="g.jpg" alt="Seven"></p><div></div><script>' +
+          `for (const image of document.querySelectorAll('p img'))
+            document.querySelector('div').innerHTML += '<img src="' + image.src + '">';
+          </script>`,
+        'p{display:flex;margin:0}p img{width:100px;height:auto}div img{width:350px;height:auto}',
+      ),
       ...Object.fromEntries(
         await Promise.all(
           names.map(async (name, index) => [`${name}.jpg`, await photo(1500, 1000 + index * 10, 88)]),
@@ -183,6 +191,11 @@ describe('images that a script loads from attributes', function () {
     const clicked = await readFile(join(copy, 'click.html'), 'utf8');
     // As wide as the window of 1,200 px.
     for (const file of ['d', 'e']) expect(clicked).to.match(new RegExp(`src="${file}-120\\d\\.jpg"`));
+    // 350 CSS px at a density of 2.
+    const parsed = await readFile(join(copy, 'parsed.html'), 'utf8');
+    expect(parsed)
+      .to.match(/src="g-70\d\.jpg"/)
+      .and.not.match(/srcset/);
     expect(clicked).to.match(/srcset="f-100\.jpg|f-100[^>]*alt="Six"/);
   });
 

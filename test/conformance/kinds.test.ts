@@ -4,7 +4,7 @@ import { measureOrder, measurePicture, readImageFacts } from '../../dist/src/ima
 import { cutOut, pictureOfKind, shadedMap } from '../support/picture-kinds.js';
 
 /** 400 photographs and as many drawings where more cases are asked for. */
-const count = Number(process.env['YUKKURI_CASES'] ?? 0) >= 1000 ? 400 : 8;
+const count = Number(process.env['YUKKURI_CASES'] ?? 0) >= 1000 ? 400 : 12;
 
 async function measure(content: Buffer, widths: number[]) {
   const file = await readImageFacts('/a', content);

@@ -100,8 +100,17 @@ export function page(body: string, style = ''): string {
   );
 }
 
-/** A JPEG of coarse deterministic noise: photo-like in that it does not compress to nothing. */
-export async function photo(width: number, height: number, quality = 90): Promise<Buffer> {
+const photos = new Map<string, Promise<Buffer>>();
+
+/** A JPEG of coarse deterministic noise: photo-like in that it does not compress to nothing. Drawn once, however often it is asked for. */
+export function photo(width: number, height: number, quality = 90): Promise<Buffer> {
+  const key = `${width} ${height} ${quality}`;
+  const drawn = photos.get(key) ?? drawPhoto(width, height, quality);
+  photos.set(key, drawn);
+  return drawn;
+}
+
+async function drawPhoto(width: number, height: number, quality: number): Promise<Buffer> {
   const grain = 4;
   const columns = Math.ceil(width / grain);
   const rows = Math.ceil(height / grain);

@@ -1,3 +1,4 @@
+import { isOwnAttribute } from '../../core/markup/own-attributes.js';
 import { native, nativeDocument } from './native.js';
 
 /** Images into whose `src` a script wrote while they stood there already, by the addresses. */
@@ -55,9 +56,6 @@ nativeDocument.addEventListener('readystatechange', () => {
     additions.observe(document, { subtree: true, childList: true });
 });
 
-/** What an image says beside its address, which a copy of the whole element says too. */
-const isOwn = (name: string) => name === 'alt' || name === 'title' || name.startsWith('data-');
-
 /**
  * Whether a script takes the address out of an image for another one, as slides and galleries do, or moves or copies it without what it stands in: what is
  * written beside `src`, or around the image, would not come along.
@@ -65,7 +63,7 @@ const isOwn = (name: string) => name === 'alt' || name === 'title' || name.start
 export function isCopied(image: HTMLImageElement): boolean {
   if (!image.hasAttribute('src')) return false;
   if (written.has(image.src)) return true;
-  const own = image.getAttributeNames().filter(isOwn);
+  const own = image.getAttributeNames().filter(isOwnAttribute);
   return (put.get(image.src) ?? []).some(
     (other) => other.alone || (other.image !== image && own.some((name) => !other.image.hasAttribute(name))),
   );

@@ -32,10 +32,10 @@ function textsOf(element: Element): string[] {
   return /^\s*javascript:/i.test(href) ? [...written, href] : written;
 }
 
-/** The texts of the page's own scripts, and of its attributes for events. */
+/** The texts of the page's own scripts, of the data that they read, and of its attributes for events. */
 export function scriptTexts(): string[] {
   const inline = [...nativeDocument.scripts]
-    .filter(({ src, type }) => src === '' && /^(|module|.*javascript)$/i.test(type))
+    .filter(({ src, type }) => src === '' && /^(|module|.*javascript|application\/json)$/i.test(type))
     .map(({ text }) => text);
   const attributes = [...nativeDocument.querySelectorAll(withHandler)].flatMap(textsOf);
   return [...inline, ...new Set(attributes)];
