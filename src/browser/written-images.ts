@@ -1,3 +1,4 @@
+import { decoded } from '../core/markup/decoded.js';
 import { copiesSource, writesSource, writtenSources } from '../core/markup/script-written-sources.js';
 import { groupBy } from '../core/grouping.js';
 import type { Measurement, WrittenImage } from './in-page/protocol.js';
@@ -28,12 +29,11 @@ export async function findWrittenImages(
   const selectors = [...new Set(scripts.flatMap(writtenSources))];
   const write = scripts.some(writesSource);
   const found = await page.call('writtenImages', { selectors, write, copy: scripts.some(copiesSource) });
-  const images = placements.filter(({ tag, currentSrc }) => tag === 'img' && currentSrc !== '');
+  const images = placements.filter(({ tag, currentSrc }) => tag === 'img' && /^https?:/i.test(currentSrc));
   const urls = new Map(images.map(({ node, currentSrc }) => [node, currentSrc]));
   const known = new Map<string, boolean>();
   const isNamed = (url: string) => {
-    const name = fileNameOf(url);
-    const named = known.get(url) ?? (known.size >= mostSought || scripts.some((text) => text.includes(name)));
+    const named = known.get(url) ?? (known.size >= mostSought || isNamedIn(scripts, url));
     known.set(url, named);
     return named;
   };
@@ -50,5 +50,9 @@ export async function findWrittenImages(
   };
 }
 
-/** Empty, as no text lacks it, where there is none. */
-const fileNameOf = (url: string) => /([^/?#]*)(?:[?#].*)?$/s.exec(url)?.[1] ?? '';
+/** Whether a text holds the name of a file, as it stands in the address or as people write it. Every text holds that of none. */
+function isNamedIn(texts: readonly string[], url: string): boolean {
+  const name = /([^/?#]*)(?:[?#].*)?$/s.exec(url)?.[1] ?? '';
+  const plain = decoded(name);
+  return texts.some((text) => text.includes(name) || text.includes(plain));
+}

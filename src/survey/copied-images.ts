@@ -7,6 +7,10 @@ import { toDecimals } from '../core/wording/rounding.js';
 import type { Identified } from './identity.js';
 import type { ObservedElement } from './observed-elements.js';
 
+/** Whether an image names one file for all screens: only such a one can keep the pixels that it is shown with elsewhere. */
+export const namesOneFile = ({ kind, attributes }: Pick<ObservedElement, 'kind' | 'attributes'>): boolean =>
+  kind === 'img' && attributes.every(([name]) => name !== 'srcset');
+
 /**
  * How wide a script shows the files of images elsewhere that it takes their addresses from, CSS px, by node: as wide as the widest image that got the address,
  * whatever that showed when it was looked at; where a click enlarges an image, as wide as the window at most.
@@ -36,7 +40,7 @@ export function widthsElsewhere(
 export function withCopiedOriginals<Each extends Pick<Identified, 'element' | 'place'>>(
   elements: readonly Each[],
 ): readonly Each[] {
-  const isShared = ({ element: { kind, sharesFile } }: Each) => kind === 'img' && sharesFile;
+  const isShared = ({ element }: Each) => element.sharesFile && namesOneFile(element);
   const made = groupBy(
     elements.filter((each) => isShared(each) && !each.place),
     ({ element }) => element.currentSrc,

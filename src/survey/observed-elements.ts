@@ -9,7 +9,7 @@ import { waitingLook } from '../core/likeness/waiting-look.js';
 import type { Pixels } from '../core/likeness/index.js';
 import type { Download, PictureWrap, Slot, WaitingLook } from '../core/run/index.js';
 import { toDecimals } from '../core/wording/rounding.js';
-import { widthsElsewhere } from './copied-images.js';
+import { namesOneFile, widthsElsewhere } from './copied-images.js';
 import type { SiteUrls } from './site-urls.js';
 
 /** An element with an image, of which the looks of one visit are joined. */
@@ -77,7 +77,7 @@ export function joinMeasurements(
       pictureWrap: pictureWraps.get(element.node) ?? null,
       followsFile: followingFile.has(element.node),
       addressed: written.addressed.has(element.node) || rewritten.has(element.node),
-      widthElsewhere: elsewhere.get(element.node) ?? 0,
+      widthElsewhere: namesOneFile(element) ? (elsewhere.get(element.node) ?? 0) : 0,
       sharesFile: written.sharing.has(element.node),
       shownByOther: !element.seen && gone.has(element.currentSrc),
       limitWidth: widthLimits.get(element.node) ?? element.limitWidth,

@@ -1,4 +1,5 @@
 import type { Price, PriceList } from '../bytes/price-list.js';
+import { decoded } from '../markup/decoded.js';
 import type { CropFile, FileToMake, ImageFile, OfferedCrop, Recipe } from '../run/types.js';
 import type { ImageHosts } from './image-host.js';
 import { removableBytes } from './removable.js';
@@ -240,14 +241,7 @@ const hostWish = ({ width, format, quality, recipe }: PlannedFile, master: Image
 });
 
 /** Addresses are encoded in more than one way, and some file systems take capital and small letters for the same. */
-function asName(address: string): string {
-  const path = address.replace(/[?#].*$/s, '');
-  try {
-    return decodeURIComponent(path).toLowerCase();
-  } catch {
-    return path.toLowerCase();
-  }
-}
+const asName = (address: string): string => decoded(address.replace(/[?#].*$/s, '')).toLowerCase();
 
 const text = (a: string, b: string) => (a < b ? -1 : a > b ? 1 : 0);
 

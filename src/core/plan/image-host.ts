@@ -1,4 +1,5 @@
 import { parseTemplate } from 'url-template';
+import { decoded } from '../markup/decoded.js';
 
 /** What an address of a host that resizes says of the picture that it gives. */
 export interface HostVariables {
@@ -163,14 +164,6 @@ function patternOf(path: string): RegExp {
 function split(address: string): [path: string, search: string] {
   const [, path = '', search = ''] = /^([^?#]*)\??([^#]*)/.exec(address) ?? [];
   return [path.startsWith(site) ? path.slice(site.length) : path, search];
-}
-
-function decoded(text: string): string {
-  try {
-    return decodeURIComponent(text);
-  } catch {
-    return text;
-  }
 }
 
 /** The hosts that a site's pictures come from. */
