@@ -6,7 +6,7 @@ import { pasteFixes } from '../support/mended.js';
 import { auditRun, removeSites, siteOf } from '../support/program.js';
 
 const whole = Number(process.env['YUKKURI_CASES'] ?? 0) >= 10_000;
-const pagesEach = whole ? 12 : 4;
+const pagesEach = whole ? 12 : 3;
 const seeds = whole ? [1, 2, 3, 4, 5, 6] : [1];
 const screens = ['--screen', 'phone=390x844@3,touch,share=0.6', '--screen', 'desk=1280x800@1,share=0.4'];
 
