@@ -61,6 +61,8 @@ export interface VisitRecord {
   refused: string[];
   /** Why the visit is not complete, if it is not. */
   incomplete: string[];
+  /** Whether it ended because of its limit of time. */
+  timedOut: boolean;
 }
 
 /** So much of its own time a page is let be once it is quiet, ms: slides change, and what comes late has come. */
@@ -98,6 +100,7 @@ export async function visit(browser: Browser, order: VisitOrder): Promise<VisitR
     releases: [],
     refused: [],
     incomplete: [],
+    timedOut: false,
   };
   const { screen, cookies, watch } = order;
   let page: MeasuredPage | undefined;
@@ -130,6 +133,7 @@ async function seeWhole(page: MeasuredPage, order: VisitOrder, record: VisitReco
       record.matched.set(selector, await page.call('matching', selector));
   } catch (cause) {
     if (!(cause instanceof VisitTimeout)) throw cause;
+    record.timedOut = true;
     record.incomplete.push(causeInWords(cause));
     await saveWhatIsThere(page, record);
   }

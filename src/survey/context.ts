@@ -24,6 +24,7 @@ import type { Site, StyleImage } from '../site/index.js';
 import type { EarlyFix } from './early-ranking.js';
 import { ImageStore } from './image-store.js';
 import type { PageMemory } from './page-memory.js';
+import { SecondLooks } from './second-looks.js';
 import { pageWeights } from './traffic.js';
 import { SiteUrls } from './site-urls.js';
 
@@ -108,6 +109,7 @@ export class AuditContext {
   /** Hashes of the pages' skeletons, by path, as far as they were read. */
   readonly skeletons = new Map<string, string>();
   readonly stages: Stages;
+  readonly secondLooks = new SecondLooks();
   /** Runs work in the browser, a few at once. */
   readonly inBrowser: ReturnType<typeof pLimit>;
 

@@ -22,10 +22,15 @@ export const visitOn = (
   screens: readonly Screen[],
 ): Promise<PageLooks['visits']> =>
   Promise.all(
-    screens.map(async (screen) => ({
-      screen,
-      summary: await context.inBrowser(() => visitPage(context, page, screen)),
-    })),
+    screens.map(async (screen) => {
+      const first = await context.inBrowser(() => visitPage(context, page, screen));
+      context.progress.step(page.path);
+      const look = () => visitPage(context, page, screen);
+      const summary = first.timedOut
+        ? await context.inBrowser(() => context.secondLooks.better(first, look))
+        : first;
+      return { screen, summary };
+    }),
   );
 
 /** Visits a page on every screen. */
@@ -41,7 +46,7 @@ export async function lookAt(context: AuditContext, page: Page): Promise<PageLoo
 async function visitPage(context: AuditContext, page: Page, screen: Screen): Promise<VisitSummary> {
   if (context.interrupted)
     return { ...nothingSeen(screen.name, 'unseen'), incomplete: ['not visited: the audit was interrupted'] };
-  const { site, browser, options, urls, progress, stages, memory } = context;
+  const { site, browser, options, urls, stages, memory } = context;
   const order = {
     url: site.origin + page.path,
     screen,
@@ -84,8 +89,6 @@ async function visitPage(context: AuditContext, page: Page, screen: Screen): Pro
     if (cause instanceof BrowserError) throw cause;
     context.faults.note(`the visit on ${screen.name}`, { page: page.path }, cause);
     return nothingSeen(screen.name, 'unseen');
-  } finally {
-    progress.step(page.path);
   }
 }
 

@@ -18,6 +18,8 @@ export interface VisitSummary {
   /** Hosts that were refused to what no page's log shows: workers, sockets, what is fetched in advance. */
   unlisted: string[];
   incomplete: string[];
+  /** It ended because of its limit of time. */
+  timedOut?: true;
   /** By which media conditions and lengths count, CSS px; null where nothing was seen. */
   viewport: Measurement['layoutViewport'] | null;
   /** The window that lazy images are near to or far from, and what is seen of it at once; null where nothing was seen. */
@@ -88,6 +90,7 @@ export function summarise(record: VisitRecord, { screen, url, urls, heldView }: 
     refused: record.refused,
     unlisted: [],
     incomplete: record.incomplete,
+    ...(record.timedOut ? { timedOut: true } : {}),
   };
 }
 

@@ -156,4 +156,41 @@ describe('a fault of the program', function () {
     expect(run.incomplete).to.deep.equal([]);
     expect(run.conditions).to.deep.equal(sound.conditions);
   });
+
+  it('is none where a page runs out of time once: it is looked at once more', async () => {
+    let looks = 0;
+    const run = await runWith(
+      folder,
+      {
+        visit: (browser, order) =>
+          order.url.endsWith('second.html') && looks++ === 0
+            ? visit(browser, { ...order, limitMs: 1 })
+            : visit(browser, order),
+      },
+      sound.conditions.lazyDistance,
+    );
+    expect(looks).to.equal(2);
+    expect(run.incomplete).to.deep.equal([]);
+    for (const path of ['/', '/second.html']) expect(saidOf(run, path)).to.deep.equal(saidOf(sound, path));
+  });
+
+  it('is none where pages always run out of time, and what is seen of them stays: three second looks in vain are enough', async () => {
+    const names = Array.from({ length: 7 }, (_, index) => `${index}.html`);
+    const many = await siteOf({
+      ...Object.fromEntries(names.map((name) => [name, page(image('one'))])),
+      'one.jpg': await photo(600, 400, 92),
+    });
+    let looks = 0;
+    const run = await runWith(
+      many,
+      { visit: (browser, order) => visit(browser, { ...order, limitMs: ++looks && 1 }) },
+      sound.conditions.lazyDistance,
+    );
+    // Two at once: one more may have begun when the third has ended.
+    expect(looks - names.length).to.be.within(3, 4);
+    expect(new Set(run.incomplete.map(({ why }) => why.replace(/ \(.*/s, '')))).to.deep.equal(
+      new Set(['the page did not settle within 0.001 s']),
+    );
+    expect(run.pages.flatMap(({ visits }) => visits.map(({ state }) => state))).to.not.include('complete');
+  });
 });
