@@ -33,6 +33,9 @@ export function widthsElsewhere(
   return widths;
 }
 
+/** A sign that a script repeats is the same each time. */
+const mostCompared = 20;
+
 /**
  * The elements of a page, of which those are told as addressed by a script whose file an image shows that stands in no file of the site, and such an image:
  * the script took the address, or copied the element without what it stands in. What scripts put there while the page was parsed shows only so.
@@ -54,7 +57,7 @@ export function withCopiedOriginals<Each extends Pick<Identified, 'element' | 'p
     if (!isShared(each)) return each;
     const { element, place } = each;
     const others = (place ? made : originals).get(element.currentSrc) ?? [];
-    const apart = others.filter((other) =>
+    const apart = others.slice(0, mostCompared).filter((other) =>
       place ? !isWholeCopy(other.element, element) : !isWholeCopy(element, other.element),
     );
     if (apart.length === 0) return each;
