@@ -57,9 +57,11 @@ export function withCopiedOriginals<Each extends Pick<Identified, 'element' | 'p
     if (!isShared(each)) return each;
     const { element, place } = each;
     const others = (place ? made : originals).get(element.currentSrc) ?? [];
-    const apart = others.slice(0, mostCompared).filter((other) =>
-      place ? !isWholeCopy(other.element, element) : !isWholeCopy(element, other.element),
-    );
+    const apart = others
+      .slice(0, mostCompared)
+      .filter((other) =>
+        place ? !isWholeCopy(other.element, element) : !isWholeCopy(element, other.element),
+      );
     if (apart.length === 0) return each;
     const widths = place ? apart.map((copy) => copy.element.slot?.width ?? 0) : [];
     const widthElsewhere = Math.max(element.widthElsewhere, ...widths);
