@@ -45,8 +45,9 @@ export class MeasuredPage {
   readonly #worlds: OwnWorlds;
   /** What was waited for in vain. */
   readonly notReady: string[] = [];
-  /** Fails when the page crashes: of what is asked of it nothing comes then. */
-  readonly #crash: Promise<never>;
+  #crashed: Error | undefined;
+  /** Ends each wait that is under way: of what is asked of a page that crashed nothing comes. */
+  readonly #waits = new Set<(cause: Error) => void>();
   #restlessAt: string | undefined;
   readonly #deadline: number;
 
@@ -70,10 +71,10 @@ export class MeasuredPage {
       if (loaderId !== undefined) this.#gate.drop(this.log.leave(loaderId));
       loaderId = frame.loaderId;
     });
-    this.#crash = new Promise((_, reject) =>
-      session.on('Inspector.targetCrashed', () => reject(new Error('the page crashed in the browser'))),
-    );
-    this.#crash.catch(() => undefined);
+    session.on('Inspector.targetCrashed', () => {
+      const crashed = (this.#crashed ??= new Error('the page crashed in the browser'));
+      for (const end of this.#waits) end(crashed);
+    });
   }
 
   /** Makes a tab one whose image requests are held. Everything done with it must end within the limit. */
@@ -111,12 +112,15 @@ export class MeasuredPage {
   /** Waits for a promise, but no longer than the visit may take. */
   async within<Value>(step: string, work: Promise<Value>): Promise<Value> {
     work.catch(() => undefined);
+    if (this.#crashed) throw this.#crashed;
     let timer: NodeJS.Timeout | undefined;
+    let end: (cause: Error) => void = () => undefined;
     try {
       return await Promise.race([
-        this.#crash,
         work,
         new Promise<never>((_, reject) => {
+          end = reject;
+          this.#waits.add(end);
           timer = setTimeout(
             () => reject(new VisitTimeout(step, this.limitMs)),
             Math.max(0, this.#deadline - performance.now()),
@@ -125,10 +129,10 @@ export class MeasuredPage {
       ]);
     } catch (cause) {
       // What was under way may fail first; that the page crashed says more.
-      await Promise.race([this.#crash, undefined]);
-      throw cause;
+      throw this.#crashed ?? cause;
     } finally {
       clearTimeout(timer);
+      this.#waits.delete(end);
     }
   }
 
