@@ -69,12 +69,23 @@ export function isCopied(image: HTMLImageElement): boolean {
   );
 }
 
+/** A script that writes one address into more images says nothing of them: it is that of a sign, or of what stands in for others. */
+const mostReceivers = 20;
+
 /** Images that got the address of another one, written into their `src`, or as they were put somewhere. */
 export function receiversOf(image: HTMLImageElement): HTMLImageElement[] {
-  const all = new Set([
-    ...(written.get(image.src) ?? []),
-    ...(put.get(image.src) ?? []).map((one) => one.image),
-  ]);
-  all.delete(image);
-  return [...all];
+  const some = [
+    ...first(written.get(image.src) ?? []),
+    ...first(put.get(image.src) ?? []).map((one) => one.image),
+  ];
+  return [...new Set(some)].filter((other) => other !== image);
+}
+
+function first<Each>(all: Iterable<Each>): Each[] {
+  const some: Each[] = [];
+  for (const each of all) {
+    if (some.length === mostReceivers) break;
+    some.push(each);
+  }
+  return some;
 }

@@ -92,15 +92,12 @@ export const writesSource = (script: string): boolean => /\.src\s*=(?!=)/.test(s
  * Whether a script takes the `src` of one image for another one, as galleries do that show enlarged what is clicked on. What an image takes from its own
  * attributes is not meant.
  */
-export const copiesSource = (script: string): boolean => assigned.test(script) || set.test(script);
+export const copiesSource = (script: string): boolean => copied.test(script);
 
 const holder = '[\\w$.[\\]]{1,60}';
-const assigned = new RegExp(
-  `\\.src\\s*=(?!=)\\s*(?:${holder}(?<!dataset)\\.src\\b|(?:${holder}|\\$\\(this\\))\\.(?:attr|getAttribute)\\(\\s*["'\`]src["'\`])`,
-);
-const set = new RegExp(
-  `\\.(?:attr|prop|setAttribute)\\(\\s*["'\`]src["'\`]\\s*,\\s*(?:${holder}(?<!dataset)\\.src\\b|(?:${holder}|\\$\\(this\\))\\.(?:attr|prop|getAttribute)\\(\\s*["'\`]src["'\`])`,
-);
+/** The address of an image: its property, or its attribute. */
+const taken = `(?:${holder}(?<!dataset)\\.src\\b|(?:${holder}|\\$\\(this\\))\\.(?:attr|prop|getAttribute)\\(\\s*["'\`]src["'\`])`;
+const copied = new RegExp(`${writes}\\s*${taken}`);
 
 const named = (own: string) => [`#${own}`, `img[name="${own}"]`];
 
