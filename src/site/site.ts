@@ -20,6 +20,8 @@ export interface Site {
   ask(addresses: Iterable<string>): Promise<void>;
   /** Name of the file behind a URL path of the site, or behind an address of another host that was asked; undefined where there is none. */
   fileAt(path: string): string | undefined;
+  /** Why nothing came from an address that was asked, where its server gave no answer. */
+  whyUnanswered?(path: string): string | undefined;
   /** The type with which a URL path of the site is sent. */
   typeOf(path: string): string;
   /** Content of a file by its name. */

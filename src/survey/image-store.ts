@@ -63,7 +63,7 @@ export class ImageStore {
     this.#facts.set(
       url,
       file === undefined
-        ? unknownFile(url, 0, '', 'there is no such file')
+        ? unknownFile(url, 0, '', this.site.whyUnanswered?.(url) ?? 'there is no such file')
         : await this.#factsOf(url, file).catch((cause: unknown) =>
             unknownFile(url, 0, '', `it cannot be read: ${causeInWords(cause)}`),
           ),

@@ -250,22 +250,30 @@ describe('a site at an address', function () {
       else if (path === '/half.jpg') {
         response.writeHead(200, { 'Content-Type': 'image/jpeg', 'Content-Length': '5000' }).write('half');
         setTimeout(() => response.destroy(), 50);
-      } else if (path.startsWith('/round'))
+      } else if (path === '/mute.jpg') return;
+      else if (path.startsWith('/round'))
         response.writeHead(302, { Location: `/round${path.length}${path}`.slice(0, 60) }).end();
       else
         filesAt({
           '/': page(
-            `${header}<img src="/a.jpg" width="30" height="20" alt="a"><img src="/half.jpg" width="30" height="20" alt="b"><img src="/round.jpg" width="30" height="20" alt="c">`,
+            `${header}<img src="/a.jpg" width="30" height="20" alt="a"><img src="/half.jpg" width="30" height="20" alt="b"><img src="/round.jpg" width="30" height="20" alt="c"><img src="/mute.jpg" width="30" height="20" alt="d">`,
           ),
           '/a.jpg': Buffer.from(''),
         })(request, response, path);
     });
     const run = await auditRun(server.origin, '--fresh', ...desk);
     expect(tries).to.equal(2);
-    const broken = findingsOf(run, 'does-not-load').flatMap(({ screens }) =>
-      Object.values(screens).map(({ url }) => url),
+    const whys = new Map(
+      findingsOf(run, 'does-not-load').flatMap(({ screens }) =>
+        Object.values(screens).map(({ url, why }) => [url, why] as const),
+      ),
     );
-    expect(broken.sort()).to.include.members(['/half.jpg', '/round.jpg']);
+    expect([...whys.keys()].sort()).to.include.members(['/half.jpg', '/mute.jpg', '/round.jpg']);
+    const host = server.origin.slice('http://'.length);
+    expect(whys.get('/half.jpg')).to.equal(`${host}: it broke the connection off`);
+    // Its visit ends before the answer is given up; it is asked for again after.
+    expect(whys.get('/mute.jpg')).to.equal(`${host}: its answer did not come in time`);
+    expect(run.pages[0]?.visits.map(({ state }) => state)).to.deep.equal(['complete']);
     const gone = server.origin;
     await servers.splice(0)[0]?.close();
     const none = await yukkuri(['audit', gone, '--follow']);

@@ -215,6 +215,7 @@ function liveSite(received: Received, { origin, found, hosts, basePath, cookies,
       const answer = answerAt(path);
       return answer && nameOf(answer);
     },
+    whyUnanswered: (path) => received.whyUnanswered(whole(path)),
     typeOf: (path) => {
       const answer = answerAt(path);
       return (answer && headerOf(answer, 'content-type')) ?? typeOfFile(path);

@@ -82,6 +82,15 @@ export class Received {
     return answer && answer.status < 300 ? answer : undefined;
   }
 
+  /** Why no answer came from an address, or from the one that it leads to, in words; undefined where one came, or nobody asked. */
+  whyUnanswered(address: string): string | undefined {
+    const last = this.chain(address).at(-1);
+    const url = withoutFragment((last && redirectOf(last)) ?? address);
+    if (this.#known.has(url)) return undefined;
+    const outcome = this.#variants.get(url)?.at(-1)?.outcome;
+    return outcome && !isAnswered(outcome) ? outcome.failure : undefined;
+  }
+
   /** Asks for addresses as a page asks for images, and for those that they lead to. */
   async askForImages(addresses: Iterable<string>, mayAsk: (url: string) => boolean): Promise<void> {
     const all = [...new Set([...addresses].map(withoutFragment))].filter(mayAsk);

@@ -12,13 +12,32 @@ type BrokenEvidence = {
 
 const isAnswer = ({ status }: Download) => status >= 400;
 
+const askedFor = ({ picks, candidates }: Placement, screen: string): string =>
+  picks[screen]?.observed ?? picks[screen]?.predicted ?? candidates[0] ?? '';
+
+/** Whether it is seen broken, or had not come while the page was looked at and did not come when it was asked for again. */
+function isMissing(
+  placement: Placement,
+  screen: string,
+  downloads: readonly Download[],
+  { files }: Facts,
+): boolean {
+  const state = placement.shown[screen]?.state;
+  if (state !== 'not-loaded') return state === 'broken';
+  const url = askedFor(placement, screen);
+  return (
+    files.get(url)?.problem !== undefined &&
+    downloads.some((download) => download.url === url && download.failure !== undefined)
+  );
+}
+
 function broken(
   placement: Placement,
   screen: string,
   downloads: readonly Download[],
   { files }: Facts,
 ): BrokenEvidence | undefined {
-  const url = placement.picks[screen]?.observed ?? placement.candidates[0] ?? '';
+  const url = askedFor(placement, screen);
   const download = downloads.find((candidate) => candidate.url === url);
   // Requests to other hosts are refused by the audit itself, which says nothing about the file.
   const isAddress = URL.canParse(url, 'http://site.invalid');
@@ -49,7 +68,7 @@ export const doesNotLoad = defineCheck<BrokenEvidence>({
     title: 'Repair the address or the file',
     means: 'The visitor sees a broken picture, or none.',
     evidence:
-      'The address, and why nothing came of it: no such file, an error status, or a file that does not decode.',
+      'The address, and why nothing came of it: no such file, no answer in time, an error status, or a file that does not decode.',
     fix: 'Nothing can be pasted: the address or the file must be put right.',
     silent: 'For addresses on other hosts that the audit did not ask.',
   },
@@ -71,10 +90,9 @@ export const doesNotLoad = defineCheck<BrokenEvidence>({
     for (const placement of facts.placements)
       for (const { name } of facts.screens) {
         const { downloads = [] } = visits.get(JSON.stringify([placement.page, name])) ?? {};
-        const evidence =
-          placement.shown[name]?.state === 'broken'
-            ? broken(placement, name, downloads, facts)
-            : replaced(placement, name, downloads);
+        const evidence = isMissing(placement, name, downloads, facts)
+          ? broken(placement, name, downloads, facts)
+          : replaced(placement, name, downloads);
         if (evidence) drafts.add(placement, name, evidence);
       }
     return drafts.list();
